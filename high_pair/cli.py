@@ -1,0 +1,6 @@
+"""The command line."""
+
+
+def main() -> int:
+    """Run the command line."""
+    return 0

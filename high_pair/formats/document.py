@@ -1,0 +1,63 @@
+"""What a document of any format gives to the layers above."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Protocol
+
+from high_pair.raster.pictures import Pictures
+from high_pair.remedy.edits import Edit
+from high_pair.scene.page import Scene
+
+
+@dataclass(frozen=True)
+class PageInfo:
+    """A page's name and its size in points."""
+
+    name: str
+    width: float
+    height: float
+    hidden: bool
+
+
+class Document(Protocol):
+    """An open document. Pages count from 0 here."""
+
+    @property
+    def name(self) -> str:
+        """The file's name, without its folder."""
+
+    @property
+    def kind(self) -> str:
+        """The review format's word for the family."""
+
+    @property
+    def pages(self) -> tuple[PageInfo, ...]:
+        """The pages in reading order."""
+
+    @property
+    def pictures(self) -> Pictures:
+        """The decoded pictures, shared by all pages and by edited versions."""
+
+    def scene(self, page: int) -> Scene:
+        """Describe a page. Raises UnreadableFile when its part is damaged."""
+
+    def assumed(self) -> tuple[str, ...]:
+        """Say what was assumed of parts that are missing, in sentences."""
+
+    def edited(self, edits: Sequence[Edit]) -> Document:
+        """Give the document as it would be with these edits, and no others, carried out.
+
+        Raises EditError when an address isn't there.
+        """
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """Tell which pages may look different after edits."""
+
+    def save(self, target: Path) -> None:
+        """Write the document with its edits. Raises UnwritableFile."""
+
+    def close(self) -> None:
+        """Let go of the file."""

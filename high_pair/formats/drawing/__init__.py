@@ -1,0 +1,1 @@
+"""DrawingML, which slides, documents and spreadsheets share (ECMA-376 Part 1 §20)."""

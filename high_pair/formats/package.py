@@ -1,0 +1,216 @@
+"""A zip package from a stranger: opened with limits, copied byte for byte.
+
+Nothing is ever unpacked to disk. Members are read one at a time, never past
+their limit, so that a member that lies about its size does no harm.
+"""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import zipfile
+import zlib
+from collections.abc import Mapping
+from pathlib import Path
+from typing import IO
+
+from high_pair.errors import UnreadableFile, UnwritableFile
+
+MOST_MEMBERS = 50_000
+MOST_BYTES = 2 * 1024**3
+MOST_BYTES_OF_MEMBER = 512 * 1024**2
+MOST_BYTES_OF_XML = 64 * 1024**2
+# Real XML packs to a tenth; a part past this ratio and size is made to do harm.
+MOST_PACKING = 500
+PACKING_COUNTS_FROM = 8 * 1024**2
+
+OLD_BINARY = bytes.fromhex("D0CF11E0A1B11AE1")
+_ZIP_TROUBLES = (
+    zipfile.BadZipFile,
+    zlib.error,
+    EOFError,
+    OSError,
+    NotImplementedError,
+    RuntimeError,
+    ValueError,
+)
+
+
+class Package:
+    """An open zip package. `name` is the file's, for messages."""
+
+    def __init__(self, path: Path) -> None:
+        """Open a package and check its table of contents.
+
+        Raises UnreadableFile for what isn't one, is encrypted, or breaks a limit.
+        """
+        self.name = path.name
+        self.path = path
+        try:
+            self._file: IO[bytes] = path.open("rb")
+        except IsADirectoryError as error:
+            raise UnreadableFile(self.name, "it is a folder. Choose a file.") from error
+        except FileNotFoundError as error:
+            raise UnreadableFile(self.name, "there is no such file. Check its name.") from error
+        except OSError as error:
+            raise UnreadableFile(self.name, f"it can't be opened ({error.strerror}).") from error
+        try:
+            self._zip = self._opened()
+            self._check()
+        except BaseException:
+            self._file.close()
+            raise
+
+    def _opened(self) -> zipfile.ZipFile:
+        start = self._file.read(8)
+        if start == OLD_BINARY:
+            raise UnreadableFile(
+                self.name,
+                "it is encrypted, or in the old binary format. Remove its password, or save it "
+                "as .pptx, and open that.",
+            )
+        if not start:
+            raise UnreadableFile(self.name, "it is empty. Ask for the file again.")
+        if not start.startswith(b"PK"):
+            raise UnreadableFile(
+                self.name, "it is not a slide file. High Pair reads .pptx, .potx, .ppsx and .pptm."
+            )
+        try:
+            return zipfile.ZipFile(self._file)
+        except _ZIP_TROUBLES as error:
+            raise UnreadableFile(
+                self.name, "it is damaged: its table of contents can't be read. Ask for it again."
+            ) from error
+
+    def _check(self) -> None:
+        infos = self._zip.infolist()
+        if len(infos) > MOST_MEMBERS:
+            raise UnreadableFile(self.name, f"it holds {len(infos):,} parts, far too many.")
+        seen: set[str] = set()
+        total = 0
+        for info in infos:
+            steps = info.filename.replace("\\", "/").split("/")
+            if info.filename.startswith(("/", "\\")) or ".." in steps or "\0" in info.filename:
+                raise UnreadableFile(
+                    self.name, "one of its parts points outside the file. Don't trust it."
+                )
+            if info.filename in seen:
+                raise UnreadableFile(
+                    self.name, f"it holds two parts named {info.filename}. Ask for it again."
+                )
+            seen.add(info.filename)
+            if info.flag_bits & 1:
+                raise UnreadableFile(self.name, "it is encrypted. Remove its password first.")
+            total += info.file_size
+            packed_hard = info.file_size > MOST_PACKING * max(1, info.compress_size)
+            is_bomb = packed_hard and info.file_size > PACKING_COUNTS_FROM
+            if info.file_size > MOST_BYTES_OF_MEMBER or (is_bomb and _is_xml(info.filename)):
+                raise UnreadableFile(
+                    self.name,
+                    f"its part {info.filename} would unpack to "
+                    f"{info.file_size / 1024**2:,.0f} MB. It may be made to do harm.",
+                )
+        if total > MOST_BYTES:
+            raise UnreadableFile(
+                self.name, f"it would unpack to {total / 1024**3:,.1f} GB, more than is read."
+            )
+
+    @property
+    def members(self) -> frozenset[str]:
+        """The names of all members."""
+        return frozenset(self._zip.namelist())
+
+    def read(self, member: str) -> bytes:
+        """Give a member's bytes. Raises UnreadableFile when it is missing or damaged."""
+        limit = MOST_BYTES_OF_XML if _is_xml(member) else MOST_BYTES_OF_MEMBER
+        try:
+            with self._zip.open(member) as stream:
+                data = stream.read(limit + 1)
+        except KeyError as error:
+            raise UnreadableFile(self.name, f"its part {member} is missing.") from error
+        except (*_ZIP_TROUBLES, MemoryError) as error:
+            raise UnreadableFile(
+                self.name, f"its part {member} is damaged. Ask for the file again."
+            ) from error
+        if len(data) > limit:
+            raise UnreadableFile(
+                self.name,
+                f"its part {member} unpacks to more than {limit // 1024**2} MB. "
+                "It may be made to do harm.",
+            )
+        return data
+
+    def write_copy(self, target: Path, replaced: Mapping[str, bytes]) -> None:
+        """Write a copy in which some members have other bytes; all else stays as it is.
+
+        Every member keeps its place, date, and way of packing. The copy is
+        written beside the target, flushed, and renamed into place, so that the
+        target is whole or untouched. Raises UnwritableFile.
+        """
+        temporary: Path | None = None
+        try:
+            handle, temporary_name = tempfile.mkstemp(
+                prefix=f".{target.name}.", suffix=".part", dir=target.parent
+            )
+            temporary = Path(temporary_name)
+            with os.fdopen(handle, "wb") as out:
+                with zipfile.ZipFile(out, "w") as copy:
+                    copy.comment = self._zip.comment
+                    for info in self._zip.infolist():
+                        data = replaced.get(info.filename)
+                        copy.writestr(
+                            _clone(info), self.read_whole(info.filename) if data is None else data
+                        )
+                out.flush()
+                os.fsync(out.fileno())
+            _keep_mode(temporary, target if target.exists() else self.path)
+            temporary.replace(target)
+        except OSError as error:
+            raise UnwritableFile(
+                target.name,
+                f"the copy can't be written ({error.strerror or error}). "
+                "Choose another folder or free some room; nothing was changed.",
+            ) from error
+        finally:
+            if temporary is not None:
+                temporary.unlink(missing_ok=True)
+
+    def read_whole(self, member: str) -> bytes:
+        """Give a member's bytes for copying, XML or not, up to the limit of any member."""
+        try:
+            with self._zip.open(member) as stream:
+                data = stream.read(MOST_BYTES_OF_MEMBER + 1)
+        except (KeyError, *_ZIP_TROUBLES, MemoryError) as error:
+            raise UnreadableFile(
+                self.name, f"its part {member} is damaged, so no copy can be made."
+            ) from error
+        return data
+
+    def close(self) -> None:
+        """Close the file."""
+        self._zip.close()
+        self._file.close()
+
+
+def _is_xml(member: str) -> bool:
+    return member.lower().endswith((".xml", ".rels", ".vml"))
+
+
+def _clone(info: zipfile.ZipInfo) -> zipfile.ZipInfo:
+    """Give a member's entry for the copy: its name, date, packing and attributes."""
+    copy = zipfile.ZipInfo(info.filename, info.date_time)
+    copy.compress_type = info.compress_type
+    copy.comment = info.comment
+    copy.extra = info.extra
+    copy.create_system = info.create_system
+    copy.external_attr = info.external_attr
+    copy.internal_attr = info.internal_attr
+    return copy
+
+
+def _keep_mode(temporary: Path, model: Path) -> None:
+    """Give the copy the access rights of the file it stands beside or replaces."""
+    try:
+        temporary.chmod(model.stat().st_mode & 0o777 | 0o600)
+    except OSError:
+        temporary.chmod(0o644)

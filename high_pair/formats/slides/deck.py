@@ -1,0 +1,222 @@
+"""A deck as a document: its slides as scenes, edits, and the saved copy."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+
+from high_pair.errors import EditError, UnreadableFile
+from high_pair.formats.document import PageInfo
+from high_pair.formats.drawing.fills import EMU_PER_POINT
+from high_pair.formats.package import Package
+from high_pair.formats.relationships import content_type_of, relationships_of
+from high_pair.formats.slides.edits import apply, member_of
+from high_pair.formats.slides.parts import Part, PartStore, SlideParts, slide_parts
+from high_pair.formats.slides.shapes import ShapeReader
+from high_pair.formats.slides.surfaces import background_items, background_of
+from high_pair.formats.xml import (
+    Element,
+    child,
+    flag,
+    is_strict,
+    local_name,
+    parse,
+    serialise,
+    tag,
+    whole,
+)
+from high_pair.raster.pictures import GiantPicture, PictureProblem, Pictures, picture_size
+from high_pair.remedy.edits import Edit
+from high_pair.scene.geometry import Box
+from high_pair.scene.page import Item, Scene
+
+KIND = "slides"
+# A slide's size is that of the standard's default where none is stated (§19.2.1.39).
+PLAIN_SIZE = (9_144_000, 6_858_000)
+SMALLEST_EMU, LARGEST_EMU = 914_400 // 4, 51_206_400
+MOST_SLIDES = 10_000
+PICTURES = (".png", ".jpg", ".jpeg", ".gif", ".bmp", ".dib", ".tif", ".tiff", ".webp")
+
+
+class Deck:
+    """An open deck; see `formats.document.Document`, whose methods it has."""
+
+    kind = KIND
+
+    def __init__(self, package: Package) -> None:
+        """Read a package's presentation part. Raises UnreadableFile."""
+        self.name = package.name
+        self._package = package
+        self._store = PartStore(package)
+        self._edited: dict[str, Element] = {}
+        self._presentation = self._store.part(_main_part(package))
+        if local_name(self._presentation.root) != "presentation":
+            raise UnreadableFile(self.name, "it is an office file, but no slide deck.")
+        self._assumed: dict[str, None] = {}
+        self._members = self._slide_members()
+        self.pages = self._pages()
+        self.pictures = Pictures(self._load_picture)
+        self._refuse_giant_pictures()
+
+    def _slide_members(self) -> tuple[str, ...]:
+        listed = child(self._presentation.root, "p:sldIdLst")
+        found = []
+        for entry in listed.findall(tag("p:sldId")) if listed is not None else ():
+            member = self._presentation.target_of(entry.get(tag("r:id"), ""))
+            if member in self._package.members:
+                found.append(member)
+            else:
+                self._assume("a slide that the deck lists isn't in the file: it is left out")
+        if len(found) > MOST_SLIDES:
+            raise UnreadableFile(self.name, f"it has {len(found):,} slides, more than are read.")
+        return tuple(found)
+
+    def _pages(self) -> tuple[PageInfo, ...]:
+        size = child(self._presentation.root, "p:sldSz")
+        sides = []
+        for attribute, plain in zip(("cx", "cy"), PLAIN_SIZE, strict=True):
+            stated = whole(size, attribute, plain)
+            sides.append(stated if SMALLEST_EMU <= stated <= LARGEST_EMU else plain)
+        width, height = (side / EMU_PER_POINT for side in sides)
+        return tuple(
+            PageInfo(f"Slide {count}", width, height, self._is_hidden(member))
+            for count, member in enumerate(self._members, start=1)
+        )
+
+    def _is_hidden(self, member: str) -> bool:
+        # Whether a slide is shown stands on its root: the start of the part is enough.
+        root = self._edited.get(member)
+        if root is None:
+            root = self._store.part(member).root
+        return not flag(root, "show", default=True)
+
+    def _refuse_giant_pictures(self) -> None:
+        for member in sorted(self._package.members):
+            if member.lower().endswith(PICTURES):
+                try:
+                    picture_size(self._package.read(member))
+                except GiantPicture as giant:
+                    raise UnreadableFile(
+                        self.name,
+                        f"its picture {member} is too large to be opened safely ({giant}). "
+                        "Replace it with a smaller one.",
+                    ) from giant
+                except (PictureProblem, UnreadableFile):
+                    # Text over it will need eyes; everything else can be measured.
+                    continue
+
+    def _load_picture(self, member: str) -> bytes:
+        try:
+            return self._package.read(member)
+        except UnreadableFile as error:
+            raise PictureProblem("its data is damaged or missing") from error
+
+    def _assume(self, sentence: str) -> None:
+        self._assumed[sentence] = None
+
+    def assumed(self) -> tuple[str, ...]:
+        """Say what was assumed of parts that are missing."""
+        return tuple(self._assumed)
+
+    def scene(self, page: int) -> Scene:
+        """Describe a slide."""
+        member = self._members[page]
+        parts = slide_parts(self._store, self._presentation, member)
+        for sentence in parts.assumed:
+            self._assume(sentence)
+        info = self.pages[page]
+        background, stated_in = background_of(parts)
+        box = Box(0.0, 0.0, info.width, info.height)
+        items: list[Item] = background_items(background, stated_in, box)
+        for part, on in _painted_parts(parts):
+            reader = ShapeReader(
+                part, on, parts, info.name, page + 1, background, self._related_text
+            )
+            items.extend(reader.items())
+        return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
+
+    def _related_text(self, member: str) -> str:
+        """Give the words that a chart's or a diagram's part holds, for the list of pairs."""
+        if member not in self._package.members:
+            return ""
+        root = parse(self._package.read(member), self.name, member)
+        words = [
+            (each.text or "").strip()
+            for each in root.iter(tag("a:t"), tag("c:v"))
+            if each.tag == tag("a:t") or _is_text_point(each)
+        ]
+        return " · ".join(dict.fromkeys(word for word in words if word))
+
+    def edited(self, edits: Sequence[Edit]) -> Deck:
+        """Give the deck with these edits carried out on copies of its parts."""
+        roots: dict[str, Element] = {}
+        for edit in edits:
+            member = member_of(edit.address)
+            if member not in roots:
+                if member not in self._package.members:
+                    raise EditError(f"{edit.address} isn't in {self.name}")
+                roots[member] = copy.deepcopy(PartStore(self._package).part(member).root)
+            apply(edit, roots[member])
+        deck = copy.copy(self)
+        deck._edited = roots
+        deck._store = PartStore(self._package, roots)
+        deck._assumed = dict(self._assumed)
+        return deck
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """Tell which slides show the parts that edits lie in."""
+        members = {member_of(edit.address) for edit in edits}
+        direct = {page for page, member in enumerate(self._members) if member in members}
+        if members <= set(self._members):
+            return frozenset(direct)
+        # A layout or a master: every slide may show it.
+        return frozenset(range(len(self._members)))
+
+    def replaced_members(self) -> Mapping[str, bytes]:
+        """Give the members that the edits changed, as they are to be written."""
+        return {
+            member: serialise(root, is_strict(self._package.read(member)))
+            for member, root in self._edited.items()
+        }
+
+    def save(self, target: Path) -> None:
+        """Write a copy: the edited parts new, every other member byte for byte."""
+        self._package.write_copy(target, self.replaced_members())
+
+    def close(self) -> None:
+        """Let go of the file; edited versions share it."""
+        self._package.close()
+
+
+def _painted_parts(parts: SlideParts) -> list[tuple[Part, str]]:
+    """Give the parts whose shapes a slide shows, lowest first (§19.3.1.38, showMasterSp)."""
+    found: list[tuple[Part, str]] = [(parts.slide, "slide")]
+    if parts.layout is not None and flag(parts.slide.root, "showMasterSp", default=True):
+        found.insert(0, (parts.layout, "layout"))
+        if parts.master is not None and flag(parts.layout.root, "showMasterSp", default=True):
+            found.insert(0, (parts.master, "master"))
+    return found
+
+
+def _is_text_point(value: Element) -> bool:
+    """Tell whether a chart's cached value is a word, not a number."""
+    cache = value.getparent()
+    cache = cache.getparent() if cache is not None else None
+    return cache is not None and local_name(cache) == "strCache"
+
+
+def _main_part(package: Package) -> str:
+    """Find the presentation part by the package's relationships."""
+    found = relationships_of(package, "").values()
+    main = next((each.target for each in found if each.kind == "officeDocument"), "")
+    if not main or main not in package.members:
+        raise UnreadableFile(
+            package.name,
+            "it is a zip file without a presentation in it. "
+            "High Pair reads .pptx, .potx, .ppsx and .pptm.",
+        )
+    kind = content_type_of(package, main)
+    if kind and "presentation" not in kind and "slideshow" not in kind:
+        raise UnreadableFile(package.name, "it is an office file, but no slide deck.")
+    return main

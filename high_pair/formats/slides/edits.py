@@ -1,0 +1,132 @@
+"""Carrying out edits in the XML of slides, layouts and masters."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lxml import etree
+
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import EditError
+from high_pair.formats.drawing.fills import FILLS
+from high_pair.formats.slides.shapes import SHAPES
+from high_pair.formats.slides.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
+from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
+from high_pair.remedy.edits import RecolourText
+from high_pair.scene.addresses import expand
+
+# Children of a:rPr that stand before its fill (§21.1.2.3.9, the schema's order).
+BEFORE_FILL = ("ln",)
+# Children of a:pPr that stand before a bullet's colour (§21.1.2.2.7).
+BEFORE_BULLET_COLOUR = ("lnSpc", "spcBef", "spcAft")
+_RUNS = ("r", "br", "fld")
+
+
+def member_of(address: str) -> str:
+    """Give the part that an address lies in."""
+    return address.partition("#")[0]
+
+
+def apply(edit: RecolourText, root: Element) -> None:
+    """Carry out an edit in the parsed part that its address lies in.
+
+    Raises EditError when the address isn't there.
+    """
+    for address in expand(edit.address):
+        _recolour(address, root, edit)
+
+
+def _steps(address: str) -> Iterator[tuple[str, int]]:
+    for step in address.partition("#")[2].split("/"):
+        name, _, value = step.partition("=")
+        if not value.isdecimal():
+            raise EditError(f"{address} is no address of a text in a slide")
+        yield name, int(value)
+
+
+def _nth(found: list[Element], count: int, address: str) -> Element:
+    if not 1 <= count <= len(found):
+        raise EditError(
+            f"{address} isn't in the file any more. Open the file again and repeat the change."
+        )
+    return found[count - 1]
+
+
+def _find(address: str, root: Element) -> tuple[str, Element]:
+    """Follow an address; gives the last step's name and the element it leads to.
+
+    For a bullet that is its paragraph.
+    """
+    element, last = root, ""
+    for name, count in _steps(address):
+        last = name
+        if name == "sp":
+            tree = child(root, "p:cSld", "p:spTree")
+            element = _nth(list(tree.iter(*SHAPES)) if tree is not None else [], count, address)
+        elif name == "row":
+            element = _nth(list(element.iter(tag("a:tr"))), count, address)
+        elif name == "cell":
+            element = _nth(element.findall(tag("a:tc")), count, address)
+        elif name == "p":
+            bodies = [each for each in children(element) if local_name(each) == "txBody"]
+            found = bodies[0].findall(tag("a:p")) if bodies else []
+            element = _nth(found, count, address)
+        elif name == "r":
+            runs = [each for each in children(element) if local_name(each) in _RUNS]
+            element = _nth(runs, count, address)
+        elif name != "bullet":
+            raise EditError(f"{address} is no address of a text in a slide")
+    return last, element
+
+
+def _fill(edit: RecolourText) -> Element:
+    fill = etree.Element(tag("a:solidFill"))
+    colour = etree.SubElement(fill, tag("a:srgbClr"), val=hex_of(edit.levels)[1:])
+    if edit.opacity < 1:
+        etree.SubElement(colour, tag("a:alpha"), val=str(round(edit.opacity * 100_000)))
+    return fill
+
+
+def _recolour(address: str, root: Element, edit: RecolourText) -> None:
+    kind, element = _find(address, root)
+    if kind == "bullet":
+        _recolour_bullet(element, edit)
+        return
+    properties = child(element, "a:rPr")
+    if properties is None:
+        properties = etree.Element(tag("a:rPr"))
+        element.insert(0, properties)
+    for each in list(children(properties)):
+        if local_name(each) in FILLS:
+            properties.remove(each)
+    place = sum(1 for each in properties if local_name(each) in BEFORE_FILL)
+    properties.insert(place, _fill(edit))
+    link = child(properties, "a:hlinkClick")
+    if link is not None and not has_own_link_colour(link):
+        _free_link(link)
+
+
+def _free_link(link: Element) -> None:
+    """Say of a link that it keeps the run's own colour instead of the theme's."""
+    extensions = child(link, "a:extLst")
+    if extensions is None:
+        extensions = etree.SubElement(link, tag("a:extLst"))
+    for extension in list(children(extensions)):
+        if extension.get("uri") == LINK_WITH_OWN_COLOUR:
+            extensions.remove(extension)
+    extension = etree.SubElement(extensions, tag("a:ext"), uri=LINK_WITH_OWN_COLOUR)
+    etree.SubElement(extension, tag("ahyp:hlinkClr"), nsmap={"ahyp": NAMESPACES["ahyp"]}, val="tx")
+
+
+def _recolour_bullet(paragraph: Element, edit: RecolourText) -> None:
+    properties = child(paragraph, "a:pPr")
+    if properties is None:
+        properties = etree.Element(tag("a:pPr"))
+        paragraph.insert(0, properties)
+    for each in list(children(properties)):
+        if local_name(each) in ("buClr", "buClrTx"):
+            properties.remove(each)
+    place = sum(1 for each in properties if local_name(each) in BEFORE_BULLET_COLOUR)
+    colour = etree.Element(tag("a:buClr"))
+    colour.extend(children(_fill(edit)))
+    properties.insert(place, colour)

@@ -1,0 +1,365 @@
+"""The shapes of a slide, its layout and its master, as items of the page in z order.
+
+Source: ECMA-376 Part 1 §19.3.1 (the shape tree), §20.1.2.2 (shapes), and
+Part 3 §10 (alternate content).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from lxml import etree
+
+from high_pair.formats.alternatives import chosen_children
+from high_pair.formats.drawing.colours import colour_element, resolve
+from high_pair.formats.drawing.fills import (
+    NOTHING,
+    Effects,
+    Fill,
+    fill_element,
+    read_effects,
+    read_fill,
+    read_picture_fill,
+    read_stroke,
+)
+from high_pair.formats.drawing.geometry import OPEN, adjusts_of, outline_of, text_box_of
+from high_pair.formats.slides.parts import Part, SlideParts
+from high_pair.formats.slides.placeholders import (
+    Lineage,
+    lineage_of,
+    placeholder_of,
+    properties_of,
+)
+from high_pair.formats.slides.surfaces import obstacle_round, picture_item, styled_fill
+from high_pair.formats.slides.surround import (
+    Placed,
+    Position,
+    Surround,
+    page_surround,
+    position_of,
+)
+from high_pair.formats.slides.tables import TableReader
+from high_pair.formats.slides.text import Place, text_block
+from high_pair.formats.slides.text_styles import Override, font_reference, sources_of
+from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
+from high_pair.scene.geometry import Box, Outline, rectangle
+from high_pair.scene.page import Figure, Item, Obstacle
+from high_pair.scene.paint import Stroke
+
+SHAPES = tuple(tag(f"p:{name}") for name in ("sp", "pic", "graphicFrame", "cxnSp", "contentPart"))
+DEEPEST_GROUP = 64
+_KINDS = {"chart": "charts", "diagram": "diagrams", "oleObj": "embedded objects"}
+
+
+class ShapeReader:
+    """Reads the shapes of one part (slide, layout or master) for one slide.
+
+    on: which of the three the part is; words: the page's name for the report;
+    page: its number; background: the slide's own, for shapes that show it.
+    """
+
+    def __init__(
+        self,
+        part: Part,
+        on: str,
+        parts: SlideParts,
+        words: str,
+        page: int,
+        background: Fill,
+        related_text: Callable[[str], str],
+    ) -> None:
+        self.part = part
+        self.on = on
+        self.parts = parts
+        self.words = words if on == "slide" else f"{words} › {on}"
+        self.page = page
+        self.background = background
+        self.related_text = related_text
+        self.tree = child(part.root, "p:cSld", "p:spTree")
+        listed = list(self.tree.iter(*SHAPES)) if self.tree is not None else []
+        self.numbers = {shape: count for count, shape in enumerate(listed, start=1)}
+
+    def items(self) -> list[Item]:
+        """Give everything that the part paints on the slide, lowest first."""
+        return list(self._tree(self.tree, page_surround(), 0))
+
+    def _tree(self, tree: Element | None, surround: Surround, depth: int) -> Iterator[Item]:
+        if depth > DEEPEST_GROUP:
+            return
+        for shape in chosen_children(tree):
+            name = local_name(shape)
+            if flag(child(properties_of(shape), "p:cNvPr"), "hidden"):
+                continue
+            if name == "grpSp":
+                yield from self._group(shape, surround, depth)
+            elif self.on != "slide" and placeholder_of(shape) is not None:
+                # A layout's and a master's placeholders show prompts to editors only.
+                continue
+            elif name in ("sp", "cxnSp"):
+                yield from self._shape(shape, surround)
+            elif name == "pic":
+                yield from self._picture(shape, surround)
+            elif name == "graphicFrame":
+                yield from self._frame(shape, surround)
+            elif name == "contentPart":
+                placed = surround.place(_ink_position(shape))
+                yield Obstacle(placed.box, placed.transform, "ink isn't painted yet")
+
+    def _group(self, group: Element, surround: Surround, depth: int) -> Iterator[Item]:
+        properties = child(group, "p:grpSpPr")
+        element = fill_element(properties)
+        fill = read_fill(element, self.parts.palette) if element is not None else surround.fill
+        yield from self._tree(group, surround.inside(child(properties, "a:xfrm"), fill), depth + 1)
+
+    # What every shape has
+
+    def _name(self, shape: Element) -> str:
+        named = child(properties_of(shape), "p:cNvPr")
+        name = named.get("name", "") if named is not None else ""
+        return f"{self.words} › {name or 'shape'}"
+
+    def _address(self, shape: Element) -> str:
+        return f"{self.part.member}#sp={self.numbers.get(shape, 0)}"
+
+    def _placed(self, lineage: Lineage, surround: Surround) -> Placed | None:
+        for shape in lineage.shapes:
+            for holder in ("p:spPr", "p:grpSpPr"):
+                position = position_of(child(shape, holder, "a:xfrm"))
+                if position is not None:
+                    return surround.place(position)
+            position = position_of(child(shape, "p:xfrm"))
+            if position is not None:
+                return surround.place(position)
+        return None
+
+    def _fill(self, lineage: Lineage, surround: Surround) -> Fill:
+        """Give a shape's fill: its own, its placeholders', or its style's."""
+        shape = lineage.shapes[0]
+        if flag(shape, "useBgFill"):
+            return self.background
+        for ancestor in lineage.shapes:
+            element = fill_element(child(ancestor, "p:spPr"))
+            if element is None:
+                continue
+            if local_name(element) == "grpFill":
+                return surround.fill or NOTHING
+            return read_fill(element, self.parts.palette)
+        reference = child(shape, "p:style", "a:fillRef")
+        return styled_fill(reference, self.parts)
+
+    def _stroke(self, lineage: Lineage) -> Stroke | str:
+        for ancestor in lineage.shapes:
+            line = child(ancestor, "p:spPr", "a:ln")
+            if line is not None and fill_element(line) is not None:
+                return read_stroke(line, self.parts.palette)
+        reference = child(lineage.shapes[0], "p:style", "a:lnRef")
+        index = whole(reference, "idx")
+        lines = self.parts.theme.lines
+        if not 1 <= index <= len(lines):
+            return ""
+        colour = resolve(colour_element(reference), self.parts.palette)
+        stroke = read_stroke(lines[index - 1], self.parts.palette.with_stand_in(colour))
+        own = child(lineage.shapes[0], "p:spPr", "a:ln")
+        if isinstance(stroke, Stroke) and own is not None and own.get("w"):
+            return Stroke(stroke.colour, max(0.0, whole(own, "w") / 12_700))
+        return stroke
+
+    def _effects(self, lineage: Lineage) -> Effects:
+        for ancestor in lineage.shapes:
+            properties = child(ancestor, "p:spPr")
+            for name in ("a:effectLst", "a:effectDag"):
+                effects = child(properties, name)
+                if effects is not None:
+                    return read_effects(effects)
+        index = whole(child(lineage.shapes[0], "p:style", "a:effectRef"), "idx")
+        listed = self.parts.theme.effects
+        if not 1 <= index <= len(listed):
+            return Effects()
+        return read_effects(child(listed[index - 1], "a:effectLst"))
+
+    def _geometry(self, lineage: Lineage, box: Box) -> tuple[str, Outline | None, Box]:
+        """Give a shape's preset name, its outline (None when unknown), and its text's box."""
+        for ancestor in lineage.shapes:
+            properties = child(ancestor, "p:spPr")
+            preset = child(properties, "a:prstGeom")
+            if preset is not None:
+                name, adjust = preset.get("prst", "rect"), adjusts_of(preset)
+                return name, outline_of(name, box, adjust), text_box_of(name, box, adjust)
+            if child(properties, "a:custGeom") is not None:
+                return "custom", None, box
+        return "rect", rectangle(box), box
+
+    # Shapes with a fill and text
+
+    def _shape(self, shape: Element, surround: Surround) -> Iterator[Item]:
+        lineage = lineage_of(shape, self.parts.layout, self.parts.master, self.on)
+        placed = self._placed(lineage, surround)
+        body = child(shape, "p:txBody")
+        if placed is None:
+            if body is not None:
+                yield from self._text(shape, body, lineage, None, _WHOLE, False)
+            return
+        fill, stroke = self._fill(lineage, surround), self._stroke(lineage)
+        name, outline, text_box = self._geometry(lineage, placed.box)
+        if name in OPEN:
+            fill = NOTHING
+        effects = self._effects(lineage)
+        bare = fill == NOTHING and not isinstance(stroke, Stroke) and not stroke
+        if effects.around and not bare:
+            yield obstacle_round(placed, effects)
+        yield from self._surface(placed, fill, stroke, outline, name)
+        if effects.on and not bare:
+            yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
+        if body is not None:
+            shadowed = bare and bool(effects.words)
+            yield from self._text(shape, body, lineage, placed, text_box, shadowed)
+
+    def _surface(
+        self, placed: Placed, fill: Fill, stroke: Stroke | str, outline: Outline | None, name: str
+    ) -> Iterator[Item]:
+        line = stroke if isinstance(stroke, Stroke) else None
+        paints = fill != NOTHING or line is not None or bool(stroke)
+        if outline is None:
+            if paints:
+                reason = f"the outline “{name}” isn't painted yet"
+                yield Obstacle(placed.box, placed.transform, reason)
+            return
+        if fill.picture is not None:
+            yield picture_item(fill.picture, self.part, placed, outline)
+            fill = NOTHING
+        if fill.trouble:
+            yield Obstacle(placed.box, placed.transform, fill.trouble)
+        elif fill.colour is not None or line is not None:
+            yield Figure(outline, placed.box, placed.transform, fill.colour, line)
+        if isinstance(stroke, str) and stroke:
+            yield Obstacle(placed.box, placed.transform, stroke)
+
+    def _text(
+        self,
+        shape: Element,
+        body: Element,
+        lineage: Lineage,
+        placed: Placed | None,
+        text_box: Box,
+        shadowed: bool,
+    ) -> Iterator[Item]:
+        palette, theme = self.parts.palette, self.parts.theme
+        reference: Override | None = font_reference(shape, palette, theme)
+        sources = sources_of(lineage, self.parts, body, reference)
+        inherited = [
+            properties
+            for ancestor in lineage.shapes[1:]
+            if (properties := child(ancestor, "p:txBody", "a:bodyPr")) is not None
+        ]
+        trouble = ""
+        if shadowed:
+            trouble = "the text has a shadow or glow, which isn't painted yet"
+        if placed is None:
+            trouble = "the shape has no place: neither it nor its layout states one"
+            placed = page_surround().place(_NOWHERE)
+        upright = placed.upright
+        place = Place(text_box, upright, self._name(shape), self._address(shape), self.page)
+        block = text_block(body, inherited, place, sources, self.parts, trouble)
+        if block is not None:
+            yield block
+
+    # Pictures
+
+    def _picture(self, shape: Element, surround: Surround) -> Iterator[Item]:
+        lineage = lineage_of(shape, self.parts.layout, self.parts.master, self.on)
+        placed = self._placed(lineage, surround)
+        if placed is None:
+            return
+        name, outline, _ = self._geometry(lineage, placed.box)
+        effects = self._effects(lineage)
+        if effects.around:
+            yield obstacle_round(placed, effects)
+        filling = child(shape, "p:blipFill")
+        if outline is None:
+            reason = f"a picture cut to “{name}” isn't painted yet"
+            yield Obstacle(placed.box, placed.transform, reason)
+        else:
+            own = fill_element(child(shape, "p:spPr"))
+            stroke = self._stroke(lineage)
+            yield from self._surface(placed, read_fill(own, self.parts.palette), "", outline, name)
+            if filling is not None:
+                picture = read_picture_fill(filling)
+                yield picture_item(picture, self.part, placed, outline)
+            yield from self._surface(placed, NOTHING, stroke, outline, name)
+        if effects.on:
+            yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
+
+    # Tables, charts and the rest that comes in frames
+
+    def _frame(self, frame: Element, surround: Surround) -> Iterator[Item]:
+        lineage = lineage_of(frame, self.parts.layout, self.parts.master, self.on)
+        placed = self._placed(lineage, surround)
+        if placed is None:
+            placed = surround.place(_NOWHERE)
+        data = child(frame, "a:graphic", "a:graphicData")
+        table = child(data, "a:tbl")
+        if table is not None:
+            reader = TableReader(
+                table,
+                placed.box,
+                placed.upright,
+                self._name(frame),
+                self._address(frame),
+                self.page,
+                self.parts,
+            )
+            yield from reader.items()
+            return
+        preview = next(data.iter(tag("p:pic")), None) if data is not None else None
+        if preview is not None:
+            yield from self._picture(preview, surround)
+            return
+        content = next(iter(children(data)), None)
+        kind = "objects of this kind"
+        if data is not None:
+            last = data.get("uri", "").rstrip("/").rpartition("/")[2]
+            kind = _KINDS.get(last, kind)
+        yield Obstacle(placed.box, placed.transform, f"{kind} aren't painted yet")
+        yield from self._unread_text(frame, content, placed, kind)
+
+    def _unread_text(
+        self, frame: Element, content: Element | None, placed: Placed, kind: str
+    ) -> Iterator[Item]:
+        """List the words of a chart or a diagram, so that they aren't skipped in silence."""
+        words: list[str] = []
+        for key, value in content.attrib.items() if content is not None else ():
+            if str(key) in (tag("r:id"), tag("r:dm")):
+                words.append(self.related_text(self.part.target_of(str(value))))
+        text = " · ".join(word for word in words if word)
+        if not text:
+            return
+        body = _body_of(text)
+        lineage = Lineage((frame,), ("shape",), None)
+        sources = sources_of(lineage, self.parts, body)
+        place = Place(
+            placed.box, placed.upright, self._name(frame), self._address(frame), self.page
+        )
+        trouble = f"the text of {kind} isn't measured yet"
+        block = text_block(body, (), place, sources, self.parts, trouble)
+        if block is not None:
+            yield block
+
+
+_NOWHERE = Position(0.0, 0.0, 0.0, 0.0)
+_WHOLE = Box(0.0, 0.0, 100.0, 100.0)
+
+
+def _ink_position(shape: Element) -> Position:
+    """Find the place of ink, whose xfrm stands in a namespace of its own."""
+    for each in children(shape):
+        if local_name(each) == "xfrm":
+            return position_of(each) or _NOWHERE
+    return _NOWHERE
+
+
+def _body_of(text: str) -> Element:
+    """Make a text body that holds a text without any formatting."""
+    body = etree.Element(tag("p:txBody"))
+    run = etree.SubElement(etree.SubElement(body, tag("a:p")), tag("a:r"))
+    etree.SubElement(run, tag("a:t")).text = text
+    return body

@@ -1,0 +1,96 @@
+"""What fills, backgrounds and effects put on the page as items."""
+
+from __future__ import annotations
+
+from high_pair.formats.drawing.colours import colour_element, resolve
+from high_pair.formats.drawing.fills import (
+    NOTHING,
+    Effects,
+    Fill,
+    PictureFill,
+    fill_element,
+    read_fill,
+)
+from high_pair.formats.slides.parts import Part, SlideParts
+from high_pair.formats.slides.surround import Placed
+from high_pair.formats.xml import Element, child, whole
+from high_pair.scene.geometry import IDENTITY, Box, Outline, rectangle
+from high_pair.scene.page import Figure, Item, Obstacle, Picture
+
+# §20.1.4.2.19 and §19.3.1.3: indices from here on count in the background list.
+FIRST_BACKGROUND = 1001
+
+
+def styled_fill(reference: Element | None, parts: SlideParts) -> Fill:
+    """Give the theme's fill that a fillRef or bgRef points to, with its own colour put in."""
+    index = whole(reference, "idx")
+    theme = parts.theme
+    listed = theme.fills
+    if index >= FIRST_BACKGROUND:
+        listed, index = theme.backgrounds, index - FIRST_BACKGROUND + 1
+    if reference is None or index in (0, FIRST_BACKGROUND - 1):
+        return NOTHING
+    colour = resolve(colour_element(reference), parts.palette)
+    if not 1 <= index <= len(listed):
+        # A theme that lacks its list: the colour alone is what programs fall back to.
+        return Fill(colour=colour)
+    return read_fill(listed[index - 1], parts.palette.with_stand_in(colour))
+
+
+def picture_item(picture: PictureFill, part: Part, placed: Placed, outline: Outline) -> Item:
+    """Give a picture that fills a shape; an obstacle where it can't be painted."""
+    member = part.target_of(picture.relationship)
+    if picture.trouble or not member:
+        reason = picture.trouble or "a picture is missing from the file"
+        return Obstacle(placed.box, placed.transform, reason)
+    left, top, right, bottom = picture.offsets
+    box = placed.box
+    stretched = Box(
+        box.x + left * box.width,
+        box.y + top * box.height,
+        max(0.0, box.width * (1 - left - right)),
+        max(0.0, box.height * (1 - top - bottom)),
+    )
+    plain = outline == rectangle(box) and stretched == box
+    return Picture(
+        member,
+        stretched,
+        placed.transform,
+        picture.crop,
+        picture.opacity,
+        None if plain else outline,
+    )
+
+
+def obstacle_round(placed: Placed, effects: Effects) -> Obstacle:
+    """Give the place round a shape that its shadow, glow or reflection may reach."""
+    return Obstacle(
+        placed.box.grown(effects.around), placed.transform, f"a {effects.words} isn't painted yet"
+    )
+
+
+def background_of(parts: SlideParts) -> tuple[Fill, Part]:
+    """Give a slide's background fill and the part that states it (§19.3.1.1 to .3)."""
+    for part in (parts.slide, parts.layout, parts.master):
+        if part is None:
+            continue
+        background = child(part.root, "p:cSld", "p:bg")
+        if background is None:
+            continue
+        properties = child(background, "p:bgPr")
+        if properties is not None:
+            return read_fill(fill_element(properties), parts.palette), part
+        return styled_fill(child(background, "p:bgRef"), parts), part
+    return NOTHING, parts.slide
+
+
+def background_items(fill: Fill, part: Part, page: Box) -> list[Item]:
+    """Give the items that paint a slide's background."""
+    if fill.picture is not None:
+        placed = Placed(page, IDENTITY, IDENTITY)
+        return [picture_item(fill.picture, part, placed, rectangle(page))]
+    if fill.colour is not None:
+        return [Figure(rectangle(page), page, IDENTITY, fill=fill.colour)]
+    if fill.trouble:
+        return [Obstacle(page, IDENTITY, f"the page's background: {fill.trouble}")]
+    return []

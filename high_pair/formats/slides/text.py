@@ -1,0 +1,292 @@
+"""From a text body to a text block: paragraphs and runs with all that they inherit.
+
+Source: ECMA-376 Part 1 §21.1.2.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from high_pair.formats.drawing.colours import colour_element, resolve
+from high_pair.formats.drawing.fills import EMU_PER_POINT, read_effects
+from high_pair.formats.slides.bullets import Numbering, bullet_of
+from high_pair.formats.slides.parts import SlideParts
+from high_pair.formats.slides.text_styles import Cascade, Source, cascade_for
+from high_pair.formats.xml import Element, child, children, local_name, number, share, tag, whole
+from high_pair.scene.geometry import Affine, Box, turned
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock
+
+# §21.1.2.1.1: the insets of a body that states none, in EMU.
+INSETS = {"lIns": 91_440, "tIns": 45_720, "rIns": 91_440, "bIns": 45_720}
+RAISED_SIZE = 2 / 3  # of superscripts and subscripts
+_ALIGNS = {
+    "l": Align.LEFT,
+    "ctr": Align.CENTRE,
+    "r": Align.RIGHT,
+    "just": Align.JUSTIFY,
+    "justLow": Align.JUSTIFY,
+    "dist": Align.JUSTIFY,
+    "thaiDist": Align.JUSTIFY,
+}
+_ANCHORS = {"t": Anchor.TOP, "ctr": Anchor.MIDDLE, "b": Anchor.BOTTOM}
+_QUARTER_TURNS = {"vert": 90.0, "vert270": -90.0}
+_STACKED = ("eaVert", "mongolianVert", "wordArtVert", "wordArtVertRtl")
+LINK_WITH_OWN_COLOUR = "{A12FA001-AC4F-418D-AE19-62706E023703}"
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a text body stands.
+
+    box: the shape's text rectangle before insets, in points, before
+    `transform`; words: the place for the report; address: its prefix, to which
+    `/p=…/r=…` is added; page: the slide's number, for fields.
+    """
+
+    box: Box
+    transform: Affine
+    words: str
+    address: str
+    page: int
+
+
+@dataclass(frozen=True)
+class BodySettings:
+    """What the body properties of a shape and its placeholders say (§21.1.2.1.1)."""
+
+    box: Box
+    transform: Affine
+    anchor: Anchor
+    wraps: bool
+    font_scale: float
+    spacing_cut: float
+    doubt: str
+
+
+def body_settings(bodies: Sequence[Element], place: Place) -> BodySettings:
+    """Read body properties, nearest first; a shrunken text's scale is the shape's own alone."""
+
+    def stated(name: str) -> str | None:
+        return next((b.get(name) for b in bodies if b.get(name) is not None), None)
+
+    left, top, right, bottom = (
+        number(stated(name), default) / EMU_PER_POINT for name, default in INSETS.items()
+    )
+    outer = place.box
+    box = Box(
+        outer.x + left,
+        outer.y + top,
+        max(1.0, outer.width - left - right),
+        max(1.0, outer.height - top - bottom),
+    )
+    transform, doubts = place.transform, []
+    turn = number(stated("rot")) / 60_000
+    direction = stated("vert") or "horz"
+    if direction in _STACKED:
+        doubts.append("the place of stacked vertical text is only estimated")
+    if direction in _QUARTER_TURNS or direction in _STACKED:
+        turn += _QUARTER_TURNS.get(direction, 90.0)
+        x, y = box.centre
+        box = Box(x - box.height / 2, y - box.width / 2, box.height, box.width)
+    if turn:
+        transform = transform.after(turned(turn, box.centre))
+    own = bodies[0] if bodies else None
+    shrunk = child(own, "a:normAutofit")
+    if number(stated("numCol"), 1) > 1:
+        doubts.append("the place of text in columns is only estimated")
+    warp = child(own, "a:prstTxWarp")
+    if warp is not None and warp.get("prst") != "textNoShape":
+        doubts.append("the place of warped text is only estimated")
+    return BodySettings(
+        box,
+        transform,
+        _ANCHORS.get(stated("anchor") or "t", Anchor.TOP),
+        stated("wrap") != "none",
+        share(shrunk.get("fontScale"), 1.0) if shrunk is not None else 1.0,
+        share(shrunk.get("lnSpcReduction")) if shrunk is not None else 0.0,
+        "; ".join(doubts),
+    )
+
+
+def text_block(
+    body: Element,
+    inherited_bodies: Sequence[Element],
+    place: Place,
+    sources: tuple[Source, ...],
+    parts: SlideParts,
+    trouble: str = "",
+) -> TextBlock | None:
+    """Read a text body; None when it holds no text.
+
+    inherited_bodies: the body properties of the placeholders it inherits from,
+    nearest first; trouble: why no text of this body can be measured, if so.
+    """
+    own = child(body, "a:bodyPr")
+    bodies = [each for each in (own, *inherited_bodies) if each is not None]
+    settings = body_settings(bodies, place)
+    numbering = Numbering()
+    paragraphs = []
+    for count, element in enumerate(body.findall(tag("a:p")), start=1):
+        reader = _ParagraphReader(
+            element, f"{place.address}/p={count}", place, sources, parts, settings, trouble
+        )
+        paragraphs.append(reader.read(numbering))
+    if not any(run.text.strip() for paragraph in paragraphs for run in paragraph.runs):
+        return None
+    return TextBlock(
+        tuple(paragraphs),
+        settings.box,
+        settings.transform,
+        place.words,
+        settings.anchor,
+        settings.wraps,
+        settings.doubt,
+    )
+
+
+class _ParagraphReader:
+    """Reads one paragraph with its cascade at hand."""
+
+    def __init__(
+        self,
+        element: Element,
+        address: str,
+        place: Place,
+        sources: tuple[Source, ...],
+        parts: SlideParts,
+        settings: BodySettings,
+        trouble: str,
+    ) -> None:
+        self.element = element
+        self.address = address
+        self.place = place
+        self.parts = parts
+        self.settings = settings
+        self.trouble = trouble
+        own = child(element, "a:pPr")
+        self.level = whole(own, "lvl")
+        self.cascade: Cascade = cascade_for(sources, self.level, own)
+
+    def read(self, numbering: Numbering) -> Paragraph:
+        runs = tuple(self._runs())
+        first = next((run for run in runs if run.text.strip()), None)
+        label = None
+        if first is not None:
+            label = bullet_of(
+                self.cascade,
+                first,
+                self.level,
+                numbering,
+                self.parts.palette,
+                f"{self.address}/bullet=1",
+            )
+        end = child(self.element, "a:endParaRPr")
+        if not runs:
+            runs = (self._run("", end, f"{self.address}/end=1"),)
+        align = _ALIGNS.get(self.cascade.paragraph_attribute("algn") or "l", Align.LEFT)
+        if self.cascade.paragraph_attribute("rtl") in ("1", "true"):
+            align = {Align.LEFT: Align.RIGHT, Align.RIGHT: Align.LEFT}.get(align, align)
+        return Paragraph(
+            runs,
+            align,
+            left=self._points("marL"),
+            right=self._points("marR"),
+            first=self._points("indent"),
+            spacing=self._spacing("lnSpc", Spacing(1.0), self.settings.spacing_cut),
+            before=self._spacing("spcBef", Spacing(0.0)),
+            after=self._spacing("spcAft", Spacing(0.0)),
+            bullet=label,
+        )
+
+    def _points(self, name: str) -> float:
+        value = number(self.cascade.paragraph_attribute(name)) / EMU_PER_POINT
+        return value if abs(value) < 10_000 else 0.0
+
+    def _spacing(self, name: str, default: Spacing, cut: float = 0.0) -> Spacing:
+        stated = self.cascade.paragraph_child(name)
+        percent, points = child(stated, "a:spcPct"), child(stated, "a:spcPts")
+        if points is not None:
+            return Spacing(points=min(1584.0, max(0.0, number(points.get("val")) / 100)))
+        if percent is not None:
+            value = share(percent.get("val"), default.share) - cut
+            return Spacing(share=min(20.0, max(0.0 if name != "lnSpc" else 0.1, value)))
+        return Spacing(share=default.share - cut) if cut else default
+
+    def _runs(self) -> Iterator[Run]:
+        count = 0
+        for each in children(self.element):
+            name = local_name(each)
+            if name in ("r", "br", "fld"):
+                count += 1
+                address = f"{self.address}/r={count}"
+                yield self._run(self._text(each, name), child(each, "a:rPr"), address)
+            elif name not in ("pPr", "endParaRPr"):
+                equation = "".join(part.text or "" for part in each.iter(tag("m:t")))
+                if equation.strip():
+                    count += 1
+                    run = self._run(equation, None, f"{self.address}/r={count}")
+                    yield replace(run, trouble=run.trouble or "an equation isn't painted yet")
+
+    def _text(self, element: Element, name: str) -> str:
+        if name == "br":
+            return "\n"
+        if name == "fld" and element.get("type") == "slidenum":
+            return str(self.place.page)
+        holder = child(element, "a:t")
+        text = (holder.text or "") if holder is not None else ""
+        # §22.9.2.19 escapes; the vertical tab is how some writers break a line.
+        return text.replace("_x000B_", "\n").replace("\v", "\n")
+
+    def _run(self, text: str, own: Element | None, address: str) -> Run:
+        cascade, palette, theme = self.cascade, self.parts.palette, self.parts.theme
+        baseline = share(cascade.run_attribute(own, "baseline"))
+        size = cascade.size(own) * self.settings.font_scale
+        chosen = cascade.colour(own, palette)
+        colour, origin, trouble, invisible = (
+            chosen.colour,
+            chosen.origin,
+            chosen.trouble,
+            chosen.invisible,
+        )
+        underline = (cascade.run_attribute(own, "u") or "none") != "none"
+        link = child(own, "a:hlinkClick") if own is not None else None
+        if link is not None:
+            stated = own.get("u") if own is not None else None
+            underline = stated != "none"
+            if not has_own_link_colour(link):
+                colour = palette.lookup("hlink") or colour
+                origin, trouble, invisible = "theme hlink", "", False
+        effects = read_effects(cascade.run_child(own, "effectLst"))
+        if effects.words and not trouble:
+            trouble = f"the text has a {effects.words}, which isn't painted yet"
+        mark = cascade.run_child(own, "highlight")
+        capitals = cascade.run_attribute(own, "cap") or "none"
+        return Run(
+            text=text if capitals == "none" else text.upper(),
+            colour=colour,
+            family=cascade.family(own, theme),
+            size=max(0.1, size * (RAISED_SIZE if baseline else 1.0)),
+            weight=700 if cascade.style(own, "b") else 400,
+            origin=origin,
+            address=address,
+            italic=cascade.style(own, "i"),
+            underline=underline,
+            strike=(cascade.run_attribute(own, "strike") or "noStrike") != "noStrike",
+            spacing=max(-50.0, min(500.0, number(cascade.run_attribute(own, "spc")) / 100)),
+            baseline=max(-1.0, min(1.0, baseline)),
+            highlight=resolve(colour_element(mark), palette),
+            link=link is not None,
+            trouble=self.trouble or trouble,
+            invisible=invisible,
+        )
+
+
+def has_own_link_colour(link: Element) -> bool:
+    """Tell whether a link keeps the run's own colour, by the extension that says so."""
+    for extension in children(child(link, "a:extLst")):
+        if extension.get("uri") == LINK_WITH_OWN_COLOUR:
+            own = child(extension, "ahyp:hlinkClr")
+            if own is not None and own.get("val") == "tx":
+                return True
+    return False

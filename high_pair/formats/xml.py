@@ -1,0 +1,143 @@
+"""Parsing XML from strangers, and looking things up in it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from lxml import etree
+
+from high_pair.errors import UnreadableFile
+
+Element = etree._Element
+
+NAMESPACES = {
+    "a": "http://schemas.openxmlformats.org/drawingml/2006/main",
+    "p": "http://schemas.openxmlformats.org/presentationml/2006/main",
+    "r": "http://schemas.openxmlformats.org/officeDocument/2006/relationships",
+    "c": "http://schemas.openxmlformats.org/drawingml/2006/chart",
+    "dgm": "http://schemas.openxmlformats.org/drawingml/2006/diagram",
+    "mc": "http://schemas.openxmlformats.org/markup-compatibility/2006",
+    "m": "http://schemas.openxmlformats.org/officeDocument/2006/math",
+    "ahyp": "http://schemas.microsoft.com/office/drawing/2018/hyperlinkcolor",
+    "ct": "http://schemas.openxmlformats.org/package/2006/content-types",
+    "rel": "http://schemas.openxmlformats.org/package/2006/relationships",
+}
+
+# ISO 29500 strict names the same vocabulary otherwise (Part 1 Annex A against
+# Part 4). A strict part is read and written through the transitional names.
+STRICT_TO_TRANSITIONAL = tuple(
+    (f"http://purl.oclc.org/ooxml/{strict}", f"http://schemas.openxmlformats.org/{transitional}")
+    for strict, transitional in (
+        ("drawingml/main", "drawingml/2006/main"),
+        ("drawingml/chart", "drawingml/2006/chart"),
+        ("drawingml/diagram", "drawingml/2006/diagram"),
+        ("presentationml/main", "presentationml/2006/main"),
+        ("officeDocument/relationships", "officeDocument/2006/relationships"),
+        ("officeDocument/math", "officeDocument/2006/math"),
+    )
+)
+
+
+def tag(name: str) -> str:
+    """Turn `a:p` into lxml's `{namespace}p`."""
+    prefix, _, local = name.partition(":")
+    return f"{{{NAMESPACES[prefix]}}}{local}"
+
+
+def parse(data: bytes, file: str, member: str) -> Element:
+    """Parse a part of a package; entities and document types are refused.
+
+    file, member: for the message. Raises UnreadableFile.
+    """
+    for strict, transitional in STRICT_TO_TRANSITIONAL:
+        data = data.replace(strict.encode() + b'"', transitional.encode() + b'"')
+    parser = etree.XMLParser(
+        resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False
+    )
+    try:
+        root = etree.fromstring(data, parser)
+    except (etree.XMLSyntaxError, ValueError) as error:
+        raise UnreadableFile(
+            file, f"its part {member} is broken XML ({error}). Ask for the file again."
+        ) from error
+    document = root.getroottree().docinfo if root is not None else None
+    if document is None or document.internalDTD is not None or document.doctype:
+        # ECMA-376 Part 2 §8.1.4 forbids them, and they can hide a bomb.
+        raise UnreadableFile(
+            file,
+            f"its part {member} declares a document type, which office files never do. "
+            "It may be made to do harm; don't trust it.",
+        )
+    return root
+
+
+def serialise(root: Element, strict: bool = False) -> bytes:
+    """Write a part as UTF-8 with a declaration; `strict` puts the strict names back."""
+    data = etree.tostring(
+        root.getroottree(), xml_declaration=True, encoding="UTF-8", standalone=True
+    )
+    if strict:
+        for name, transitional in STRICT_TO_TRANSITIONAL:
+            data = data.replace(transitional.encode() + b'"', name.encode() + b'"')
+    return data
+
+
+def is_strict(data: bytes) -> bool:
+    """Tell whether a part uses the strict names."""
+    return b"http://purl.oclc.org/ooxml/" in data[:4096]
+
+
+def local_name(element: Element) -> str:
+    """Give an element's name without its namespace; empty for comments and instructions."""
+    name = element.tag
+    return name.rpartition("}")[2] if isinstance(name, str) else ""
+
+
+def child(element: Element | None, *path: str) -> Element | None:
+    """Follow children by name, `child(shape, "p:spPr", "a:xfrm")`; None where one is missing."""
+    for name in path:
+        if element is None:
+            return None
+        element = element.find(tag(name))
+    return element
+
+
+def children(element: Element | None) -> Iterator[Element]:
+    """Give an element's child elements, comments and instructions left out."""
+    if element is None:
+        return
+    for each in element:
+        if isinstance(each.tag, str):
+            yield each
+
+
+def number(text: str | None, default: float = 0.0, limit: float = 1e12) -> float:
+    """Read a number; what is none, not finite or past the limit gives the default."""
+    try:
+        value = float(text) if text is not None else default
+    except ValueError:
+        return default
+    return value if math.isfinite(value) and abs(value) <= limit else default
+
+
+def whole(element: Element | None, name: str, default: int = 0) -> int:
+    """Read a whole-number attribute, leniently."""
+    return int(number(element.get(name), default)) if element is not None else default
+
+
+def share(text: str | None, default: float = 0.0) -> float:
+    """Read ST_Percentage as a share of 1: `50000` and `50%` are both a half (§20.1.10.40)."""
+    if text is None:
+        return default
+    if text.endswith("%"):
+        return number(text[:-1], default * 100) / 100
+    return number(text, default * 100_000) / 100_000
+
+
+def flag(element: Element | None, name: str, default: bool = False) -> bool:
+    """Read an xsd:boolean attribute, and the on/off that old writers use."""
+    value = element.get(name) if element is not None else None
+    if value is None:
+        return default
+    return value.strip().lower() in ("1", "true", "on")

@@ -1,0 +1,345 @@
+"""Measuring a whole page: every stretch of its text, with its verdict."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import cast
+
+import numpy as np
+from scipy import ndimage
+
+from high_pair.measure.footprint import (
+    Footprint,
+    footprint_of,
+    grow,
+    grown_area,
+    radius_of,
+)
+from high_pair.measure.pairs import (
+    Asked,
+    Pair,
+    judged,
+    link_pair,
+    numbers_of,
+    required_ratio,
+)
+from high_pair.measure.stretches import Stretch, stretches_of
+from high_pair.raster.layout import lay_out
+from high_pair.raster.page import (
+    LabelledBlock,
+    Over,
+    PageRaster,
+    lost_pixels,
+    paint_above,
+)
+from high_pair.raster.painting import paint_of
+from high_pair.raster.pictures import Pictures
+from high_pair.scene.geometry import Box
+from high_pair.scene.paint import BLACK
+from high_pair.scene.text import TextBlock
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Exemption, Verdict
+
+Area = tuple[slice, slice]
+# Text this see-through, less than one level of 255, isn't there.
+LEAST_OPACITY = 1 / 255
+
+
+@dataclass(frozen=True)
+class MeasuredPage:
+    """A page's pairs, and for each pair that was measured its words' footprints."""
+
+    raster: PageRaster
+    pairs: tuple[Pair, ...]
+    footprints: Mapping[str, tuple[Footprint, ...]]
+
+
+@dataclass(frozen=True)
+class _Finding:
+    """What is known of a stretch before the ratio: its ink's box, its footprints, or why not."""
+
+    bbox: tuple[float, float, float, float]
+    footprints: tuple[Footprint, ...] = ()
+    verdict: Verdict | None = None
+    reason: str = ""
+
+
+def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked) -> MeasuredPage:
+    """Measure every stretch of text on a page.
+
+    page: its number from 1, for the pairs' ids. Text that can't be measured
+    honestly is `needs_eyes` with the reason; nothing is left out.
+    """
+    areas = cast("list[Area | None]", ndimage.find_objects(raster.numbers))
+    pairs: list[Pair] = []
+    footprints: dict[str, tuple[Footprint, ...]] = {}
+
+    def add(pair: Pair, own: tuple[Footprint, ...]) -> Pair:
+        named = replace(pair, id=f"p{page}-{len(pairs) + 1:04d}")
+        pairs.append(named)
+        if named.numbers is not None:
+            footprints[named.id] = own
+        return named
+
+    labelled_levels = {labelled.level for labelled in raster.blocks}
+    for labelled in raster.blocks:
+        conditions = _Conditions(raster, pictures, labelled, areas)
+        by_paragraph: dict[int, list[tuple[Stretch, Pair]]] = {}
+        for stretch in stretches_of(labelled):
+            finding = conditions.find(stretch)
+            pair = _judge(raster, stretch, finding, page, asked)
+            pair = add(pair, finding.footprints)
+            if not stretch.bullet:
+                by_paragraph.setdefault(stretch.paragraph, []).append((stretch, pair))
+        for neighbours in by_paragraph.values():
+            for stretch, pair in neighbours:
+                entry = _link_entry(stretch, pair, neighbours, asked)
+                if entry:
+                    entry = _exempt_when_hidden(entry, raster.scene.hidden)
+                    add(entry, footprints[pair.id])
+    for level, item in enumerate(raster.scene.items):
+        if isinstance(item, TextBlock) and level not in labelled_levels:
+            for pair in _uncounted(item, page, asked):
+                add(pair, ())
+    return MeasuredPage(raster, tuple(pairs), footprints)
+
+
+def _uncounted(block: TextBlock, page: int, asked: Asked) -> list[Pair]:
+    """Give the pairs of a block whose words found no numbers on the raster."""
+    labelled = LabelledBlock(block, 0, (), -1, estimated=True)
+    found = []
+    for number, paragraph in enumerate(block.paragraphs):
+        runs = tuple(run for run in paragraph.runs if run.text.strip())
+        if runs:
+            stretch = Stretch(runs, labelled, number, (), False)
+            finding = _Finding(
+                (0.0, 0.0, 0.0, 0.0),
+                verdict=Verdict.NEEDS_EYES,
+                reason="the page has more words than High Pair can tell apart",
+            )
+            found.append(_pair(stretch, finding, page, asked))
+    return found
+
+
+def _pair(stretch: Stretch, finding: _Finding, page: int, asked: Asked) -> Pair:
+    look = stretch.look
+    criterion, required = required_ratio(Subject.TEXT, look.size, look.weight, asked.level)
+    return Pair(
+        id="",
+        page=page,
+        where=stretch.labelled.block.where,
+        address=stretch.address,
+        subject=Subject.TEXT,
+        text=stretch.text,
+        size=look.size,
+        weight=look.weight,
+        text_colour=look.colour,
+        criterion=criterion,
+        required=required,
+        verdict=finding.verdict or Verdict.NEEDS_EYES,
+        reason=finding.reason,
+        bbox=finding.bbox,
+        origin=look.origin,
+        estimated=stretch.labelled.estimated,
+    )
+
+
+def _judge(
+    raster: PageRaster, stretch: Stretch, finding: _Finding, page: int, asked: Asked
+) -> Pair:
+    pair = _pair(stretch, finding, page, asked)
+    if finding.verdict is None:
+        numbers = numbers_of(
+            finding.footprints, pair.text_colour, pair.required, asked.coverage, raster.scale
+        )
+        pair = judged(pair, numbers)
+    return _exempt_when_hidden(pair, raster.scene.hidden)
+
+
+def _exempt_when_hidden(pair: Pair, hidden: bool) -> Pair:
+    if not hidden or pair.verdict is Verdict.EXEMPT:
+        return pair
+    return replace(pair, verdict=Verdict.EXEMPT, reason=str(Exemption.HIDDEN_PAGE))
+
+
+def _link_entry(
+    stretch: Stretch, pair: Pair, neighbours: list[tuple[Stretch, Pair]], asked: Asked
+) -> Pair | None:
+    """Give a link's second entry where nothing but colour tells it from the text around it."""
+    look = stretch.look
+    if not look.link or look.underline:
+        return None
+    around = [(other, neighbour) for other, neighbour in neighbours if not other.look.link]
+    if not around:
+        return None
+    nearest, surroundings = max(around, key=lambda entry: len(entry[0].text))
+    other = nearest.look
+    told_apart = (
+        look.weight != other.weight
+        or look.italic != other.italic
+        or look.size != other.size
+        or look.highlight != other.highlight
+    )
+    return None if told_apart else link_pair(pair, surroundings, asked.level)
+
+
+class _Conditions:
+    """What holds for all stretches of one block: what is above it, lost, or in doubt."""
+
+    def __init__(
+        self,
+        raster: PageRaster,
+        pictures: Pictures,
+        labelled: LabelledBlock,
+        areas: list[Area | None],
+    ) -> None:
+        self.raster = raster
+        self.labelled = labelled
+        self.areas = areas
+        self.above: Over | None = None
+        self.lost: tuple[Area, np.ndarray, str] | None = None
+        self.in_doubt = ""
+        whole = self._whole_area()
+        if whole is None:
+            return
+        self.above = paint_above(raster, labelled.level, whole, pictures)
+        mask, reasons = lost_pixels(raster, labelled.level, whole, pictures)
+        if mask.any():
+            self.lost = (whole, mask, reasons)
+        if labelled.block.doubt and not self._backdrop_is_solid(whole):
+            self.in_doubt = labelled.block.doubt
+
+    def _area_of(self, number: int) -> Area | None:
+        return self.areas[number - 1] if number <= len(self.areas) else None
+
+    def _whole_area(self) -> Area | None:
+        """Give the part of the raster that holds all of the block's footprints."""
+        found = [
+            area
+            for offset in range(len(self.labelled.words))
+            if (area := self._area_of(self.labelled.first + offset)) is not None
+        ]
+        if not found:
+            return None
+        size = max(word.run.size for word in self.labelled.words)
+        rows = slice(min(a[0].start for a in found), max(a[0].stop for a in found))
+        columns = slice(min(a[1].start for a in found), max(a[1].stop for a in found))
+        shape = self.raster.numbers.shape
+        radius = radius_of(size, self.raster.scale)
+        return grown_area((rows, columns), radius, (shape[0], shape[1]))
+
+    def _backdrop_is_solid(self, ink: Area) -> bool:
+        """Tell whether it makes no difference where in its box the text stands."""
+        block = self.labelled.block
+        bounds = block.transform.bounds(block.box)
+        scale = self.raster.scale
+        height, width = self.raster.numbers.shape
+        rows = slice(
+            max(0, min(ink[0].start, int(bounds.y * scale))),
+            min(height, max(ink[0].stop, int(bounds.bottom * scale))),
+        )
+        columns = slice(
+            max(0, min(ink[1].start, int(bounds.x * scale))),
+            min(width, max(ink[1].stop, int(bounds.right * scale))),
+        )
+        part = self.raster.backdrop[rows, columns]
+        return part.size > 0 and bool((part == part[0, 0]).all())
+
+    def find(self, stretch: Stretch) -> _Finding:
+        look = stretch.look
+        boxes = [area for number, _ in stretch.words if (area := self._area_of(number))]
+        bbox = self._bbox(boxes)
+        if look.invisible:
+            return _Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.INVISIBLE))
+        if look.colour.opacity < LEAST_OPACITY and not look.trouble:
+            return _Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.TRANSPARENT))
+        if not boxes:
+            return self._without_ink(bbox)
+        if look.trouble:
+            return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=look.trouble)
+        if self.in_doubt:
+            return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=self.in_doubt)
+        footprints = self._solid_footprints(stretch)
+        if footprints is None:
+            footprints, lost = self._grown_footprints(stretch)
+            if lost:
+                return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=lost)
+        if not footprints:
+            return _Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.COVERED))
+        return _Finding(bbox, tuple(footprints))
+
+    def _bbox(self, boxes: list[Area]) -> tuple[float, float, float, float]:
+        if not boxes:
+            return (0.0, 0.0, 0.0, 0.0)
+        scale = self.raster.scale
+        left, right = min(a[1].start for a in boxes), max(a[1].stop for a in boxes)
+        top, bottom = min(a[0].start for a in boxes), max(a[0].stop for a in boxes)
+        return (left / scale, top / scale, (right - left) / scale, (bottom - top) / scale)
+
+    def _without_ink(self, bbox: tuple[float, float, float, float]) -> _Finding:
+        """Tell why a stretch has no ink on the page."""
+        block = self.labelled.block
+        blank = paint_of(BLACK)
+        page = Box(0.0, 0.0, self.raster.scene.width, self.raster.scene.height)
+        for placed in lay_out(block, lambda _number, _run: blank):
+            paragraph = placed.paragraph
+            box = Box(placed.x, placed.y, float(paragraph.LongestLine), float(paragraph.Height))
+            if block.transform.bounds(box).overlaps(page):
+                return _Finding(
+                    bbox,
+                    verdict=Verdict.NEEDS_EYES,
+                    reason="none of its ink can be seen on the page: other text covers it, "
+                    "it runs off the page, or the fonts at hand lack its characters",
+                )
+        return _Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.OFF_PAGE))
+
+    def _grown(self, area: Area, stretch: Stretch) -> Area:
+        height, width = self.raster.numbers.shape
+        return grown_area(area, radius_of(stretch.look.size, self.raster.scale), (height, width))
+
+    def _solid_footprints(self, stretch: Stretch) -> list[Footprint] | None:
+        """Give the footprints when one colour lies all round every word, else None.
+
+        Growing the ink would change nothing there but the count of pixels.
+        """
+        if self.lost is not None or self.above is not None or stretch.look.highlight:
+            return None
+        found: list[Footprint] = []
+        for number, text in stretch.words:
+            area = self._area_of(number)
+            if area is None:
+                continue
+            rows, columns = self._grown(area, stretch)
+            part = self.raster.backdrop[rows, columns]
+            one = found[0].backdrops[0] if found else part[0, 0]
+            if not (part == one).all():
+                return None
+            count = np.array([part.shape[0] * part.shape[1]], np.int64)
+            box = (columns.start, rows.start, columns.stop, rows.stop)
+            found.append(Footprint(text, part[0, :1], count, box))
+        return found
+
+    def _grown_footprints(self, stretch: Stretch) -> tuple[list[Footprint], str]:
+        """Give the footprints of the words that aren't covered, or why what is behind is lost."""
+        raster = self.raster
+        found: list[Footprint] = []
+        for number, text in stretch.words:
+            area = self._area_of(number)
+            if area is None:
+                continue
+            grown = self._grown(area, stretch)
+            mask = grow(raster.numbers[grown] == number, radius_of(stretch.look.size, raster.scale))
+            if self.lost is not None:
+                whole, lost, reasons = self.lost
+                inner = (
+                    slice(grown[0].start - whole[0].start, grown[0].stop - whole[0].start),
+                    slice(grown[1].start - whole[1].start, grown[1].stop - whole[1].start),
+                )
+                if (lost[inner] & mask).any():
+                    return [], reasons
+            highlight = stretch.look.highlight
+            footprint = footprint_of(text, mask, grown, raster.backdrop, highlight, self.above)
+            if footprint is not None:
+                found.append(footprint)
+        return found, ""

@@ -1,0 +1,190 @@
+"""Pairs: stretches of text with what is behind them, measured and judged."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from high_pair.colour.ratio import contrast_ratio
+from high_pair.colour.srgb import hex_of
+from high_pair.measure.footprint import (
+    Footprint,
+    median_backdrop,
+    ratios_of,
+    reached_by,
+    seen_text,
+)
+from high_pair.scene.paint import Colour
+from high_pair.wcag.criteria import (
+    BOLD_FROM_WEIGHT,
+    Level,
+    SizeClass,
+    Subject,
+    criterion_for,
+    size_class,
+)
+from high_pair.wcag.verdicts import Verdict, verdict_of
+
+COVERAGE = 0.95
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a review asks of every pair: the level, and the share of a footprint that must pass."""
+
+    level: Level = Level.AA
+    coverage: float = COVERAGE
+
+
+@dataclass(frozen=True)
+class Numbers:
+    """What measuring gave.
+
+    foreground, background: as seen, #RRGGBB; varied: more than one backdrop;
+    weakest: the word that governs and its box on the page in points.
+    """
+
+    foreground: str
+    background: str
+    varied: bool
+    ratio: float
+    lowest: float
+    median: float
+    highest: float
+    share_below: float
+    weakest: str = ""
+    weakest_box: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class Pair:
+    """A stretch of text (or a graphic) and what is behind it.
+
+    text_colour: the colour as stated, before anything is composited; bbox: of
+    the ink, x, y, width, height in points; numbers: None where nothing could
+    be measured. The rest is as in the review format.
+    """
+
+    id: str
+    page: int
+    where: str
+    address: str
+    subject: Subject
+    text: str
+    size: float
+    weight: int
+    text_colour: Colour
+    criterion: str
+    required: float
+    verdict: Verdict
+    reason: str
+    bbox: tuple[float, float, float, float]
+    origin: str
+    estimated: bool
+    numbers: Numbers | None = None
+
+    @property
+    def size_class(self) -> SizeClass:
+        """Whether the text counts as large scale."""
+        return size_class(self.size, self.weight)
+
+    @property
+    def bold(self) -> bool:
+        """Whether its weight counts as bold."""
+        return self.weight >= BOLD_FROM_WEIGHT
+
+    @property
+    def ratio(self) -> float | None:
+        """The governing ratio."""
+        return self.numbers.ratio if self.numbers else None
+
+
+def required_ratio(subject: Subject, size: float, weight: int, level: Level) -> tuple[str, float]:
+    """Give the criterion's number and the ratio that it asks of a text."""
+    criterion = criterion_for(subject, level)
+    return criterion.number, criterion.required(size_class(size, weight))
+
+
+def numbers_of(
+    footprints: Sequence[Footprint], text: Colour, required: float, coverage: float, scale: float
+) -> Numbers:
+    """Measure a text of one colour on its words' footprints; at least one is needed.
+
+    scale: pixels a point, for the weakest word's box.
+    Source: REVIEW-FORMAT, «The governing ratio», steps 3 to 5.
+    """
+    by_word = [ratios_of(footprint, text) for footprint in footprints]
+    governing = [
+        reached_by(ratios, footprint.counts, coverage)
+        for ratios, footprint in zip(by_word, footprints, strict=True)
+    ]
+    weakest = int(np.argmin(governing))
+    ratios = np.concatenate(by_word)
+    counts = np.concatenate([footprint.counts for footprint in footprints])
+    governor = footprints[weakest]
+    behind = median_backdrop(governor)
+    seen = seen_text(governor, text)
+    if len(seen) > 1:
+        same = np.flatnonzero((governor.backdrops == behind).all(axis=1))
+        seen = seen[same[:1]]
+    first = footprints[0].backdrops[0]
+    varied = any(
+        not footprint.is_solid or not np.array_equal(footprint.backdrops[0], first)
+        for footprint in footprints
+    )
+    left, top, right, bottom = governor.box
+    return Numbers(
+        foreground=hex_of(seen[0]),
+        background=hex_of(behind),
+        varied=varied,
+        ratio=governing[weakest],
+        lowest=float(ratios.min()),
+        median=reached_by(ratios, counts, 0.5),
+        highest=float(ratios.max()),
+        share_below=float(counts[ratios < required].sum() / counts.sum()),
+        weakest=governor.word,
+        weakest_box=(left / scale, top / scale, (right - left) / scale, (bottom - top) / scale),
+    )
+
+
+def judged(pair: Pair, numbers: Numbers) -> Pair:
+    """Give the pair with its numbers and the verdict that follows from them."""
+    return replace(pair, numbers=numbers, verdict=verdict_of(numbers.ratio, pair.required))
+
+
+def link_pair(link: Pair, surroundings: Pair, level: Level) -> Pair | None:
+    """Measure a link that only colour tells from the text around it (1.4.1, technique G183).
+
+    Gives None unless both have been measured.
+    """
+    if link.numbers is None or surroundings.numbers is None:
+        return None
+    criterion, required = required_ratio(Subject.LINK, link.size, link.weight, level)
+    colours = [
+        np.array([int(code[i : i + 2], 16) for i in (1, 3, 5)], np.uint8)
+        for code in (link.numbers.foreground, surroundings.numbers.foreground)
+    ]
+    ratio = float(contrast_ratio(*colours))
+    numbers = Numbers(
+        foreground=link.numbers.foreground,
+        background=surroundings.numbers.foreground,
+        varied=False,
+        ratio=ratio,
+        lowest=ratio,
+        median=ratio,
+        highest=ratio,
+        share_below=1.0 if ratio < required else 0.0,
+        weakest=link.numbers.weakest,
+        weakest_box=link.numbers.weakest_box,
+    )
+    entry = replace(
+        link,
+        subject=Subject.LINK,
+        criterion=criterion,
+        required=required,
+        reason="",
+        numbers=numbers,
+    )
+    return judged(entry, numbers)

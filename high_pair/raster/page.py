@@ -1,0 +1,299 @@
+"""The rasters of a page: what `measure` needs, and what the window shows.
+
+Text is a number in every pixel here: all words are painted in one pass, each
+in a colour that holds its number, on a float raster cleared to transparent.
+Divided by its coverage, each pixel tells its word exactly, antialiased edges
+too; a third channel holds a check sum, so that pixels where two words mix
+are known and left out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import skia
+from numpy.typing import NDArray
+
+from high_pair.colour.srgb import Bytes
+from high_pair.raster.layout import Word, is_estimated, lay_out, words_of
+from high_pair.raster.painting import (
+    matrix_of,
+    paint_all,
+    paint_backdrop_item,
+    paint_figure,
+    paint_of,
+    paint_picture,
+    rect_of,
+    with_obstacles_for_lost_pictures,
+)
+from high_pair.raster.pictures import Pictures
+from high_pair.scene.geometry import Affine, Box, scaled
+from high_pair.scene.page import Figure, Obstacle, Picture, Scene, extent
+from high_pair.scene.paint import BLACK
+from high_pair.scene.text import Run, TextBlock
+
+DOTS_PER_INCH = 96.0
+POINTS_PER_INCH = 72.0
+# The least share of a pixel that a glyph must cover to be its ink.
+INK = 0.125
+MOST_SIDE = 4096
+LEAST_SIDE = 1
+
+
+@dataclass(frozen=True)
+class Over:
+    """What is painted above a block's text, over the pixels of `area`.
+
+    area: rows and columns; below: float32 (h, w, 3), what the text itself
+    lies on, 0 to 1; colour: (h, w, 3), what is above, opacity multiplied in;
+    opacity: (h, w).
+    """
+
+    area: tuple[slice, slice]
+    below: NDArray[np.float32]
+    colour: NDArray[np.float32]
+    opacity: NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class LabelledBlock:
+    """A text block whose words have numbers on the raster.
+
+    first: the number of its first word; words: in order; level: its place in
+    the scene's items; estimated: see the report's `layout`.
+    """
+
+    block: TextBlock
+    first: int
+    words: tuple[Word, ...]
+    level: int
+    estimated: bool
+
+
+@dataclass(frozen=True)
+class PageRaster:
+    """A page's backdrop and its words as pixels.
+
+    scale: pixels a point; backdrop: uint8 (h, w, 3), everything but text;
+    numbers: int32 (h, w), the word that each pixel belongs to, 0 for none.
+    """
+
+    scene: Scene
+    scale: float
+    backdrop: Bytes
+    numbers: NDArray[np.int32]
+    blocks: tuple[LabelledBlock, ...]
+
+
+def _float_surface(width: int, height: int) -> skia.Surface:
+    info = skia.ImageInfo.Make(width, height, skia.kRGBA_F32_ColorType, skia.kPremul_AlphaType)
+    surface = skia.Surface.MakeRaster(info)
+    surface.getCanvas().clear(0)
+    return surface
+
+
+def _pixels(surface: skia.Surface) -> NDArray[np.float32]:
+    """Give a float surface's pixels, (h, w, 4), opacity multiplied in."""
+    width, height = surface.width(), surface.height()
+    found = np.empty((height, width, 4), np.float32)
+    info = skia.ImageInfo.Make(width, height, skia.kRGBA_F32_ColorType, skia.kPremul_AlphaType)
+    surface.readPixels(info, found, width * 16, 0, 0)
+    return found
+
+
+def scale_for(scene: Scene) -> float:
+    """Give the pixels a point at which a page is measured: 96 dpi unless the page is huge."""
+    side = max(scene.width, scene.height, 1.0)
+    return min(DOTS_PER_INCH / POINTS_PER_INCH, MOST_SIDE / side)
+
+
+def size_in_pixels(scene: Scene, scale: float) -> tuple[int, int]:
+    """Give a page's width and height in whole pixels."""
+    return (
+        max(LEAST_SIDE, round(scene.width * scale)),
+        max(LEAST_SIDE, round(scene.height * scale)),
+    )
+
+
+def _base(scene: Scene, scale: float) -> skia.Matrix:
+    """Map points to pixels so that the page fills whole pixels."""
+    width, height = size_in_pixels(scene, scale)
+    return matrix_of(scaled(width / max(scene.width, 1e-6), height / max(scene.height, 1e-6)))
+
+
+def _levels(pixels: NDArray[np.float32]) -> Bytes:
+    return np.asarray(np.clip(pixels * 255.0 + 0.5, 0.0, 255.0), dtype=np.uint8)
+
+
+def _word_paint(number: int) -> skia.Paint:
+    check = (number * 37 + 101) & 255
+    paint = skia.Paint(AntiAlias=True)
+    paint.setColor4f(
+        skia.Color4f((number & 255) / 255, (number >> 8 & 255) / 255, check / 255, 1.0)
+    )
+    return paint
+
+
+def _number_words(scene: Scene, scale: float, blocks: Sequence[LabelledBlock]) -> NDArray[np.int32]:
+    width, height = size_in_pixels(scene, scale)
+    numbers = np.zeros((height, width), np.int32)
+    if not blocks:
+        return numbers
+    surface = _float_surface(width, height)
+    canvas = surface.getCanvas()
+    canvas.concat(_base(scene, scale))
+    blank = paint_of(BLACK.with_opacity(0.0))
+    for labelled in blocks:
+        first = labelled.first
+
+        def paint_for(number: int | None, _run: Run, first: int = first) -> skia.Paint:
+            return blank if number is None else _word_paint(first + number)
+
+        canvas.save()
+        canvas.concat(matrix_of(labelled.block.transform))
+        for placed in lay_out(labelled.block, paint_for):
+            placed.paragraph.paint(canvas, placed.x, placed.y)
+        canvas.restore()
+    pixels = _pixels(surface)
+    where = np.nonzero(pixels[..., 3] >= INK)
+    inked = pixels[where]
+    channels = inked[:, :3] / inked[:, 3:] * 255.0
+    whole = np.rint(channels).astype(np.int32)
+    number = whole[:, 0] + (whole[:, 1] << 8)
+    sound = (np.abs(channels - whole).max(axis=1, initial=0.0) < 0.05) & (
+        (number * 37 + 101) & 255 == whole[:, 2]
+    )
+    numbers[where[0][sound], where[1][sound]] = number[sound]
+    return numbers
+
+
+def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
+    """Paint a page for measuring.
+
+    Pictures that can't be decoded become obstacles of the scene that the
+    result holds. Text blocks past 65,535 words of a page get no numbers and
+    so no ink; `measure` says of them that they need eyes.
+    """
+    scene = with_obstacles_for_lost_pictures(scene, pictures)
+    scale = scale_for(scene)
+    width, height = size_in_pixels(scene, scale)
+    surface = _float_surface(width, height)
+    canvas = surface.getCanvas()
+    canvas.clear(skia.Color4f(*scene.paper.rgb, 1.0))
+    canvas.concat(_base(scene, scale))
+    blocks: list[LabelledBlock] = []
+    next_number = 1
+    for level, item in enumerate(scene.items):
+        if isinstance(item, TextBlock):
+            words = words_of(item)
+            if words and next_number + len(words) < 65_536:
+                blocks.append(LabelledBlock(item, next_number, words, level, is_estimated(item)))
+                next_number += len(words)
+        else:
+            paint_backdrop_item(canvas, item, pictures)
+    backdrop = _levels(_pixels(surface)[..., :3])
+    return PageRaster(scene, scale, backdrop, _number_words(scene, scale, blocks), tuple(blocks))
+
+
+def _region_surface(
+    scene: Scene, scale: float, area: tuple[slice, slice]
+) -> tuple[skia.Surface, skia.Canvas]:
+    """Give a float surface for a part of the page, its canvas in points of the page."""
+    rows, columns = area
+    surface = _float_surface(columns.stop - columns.start, rows.stop - rows.start)
+    canvas = surface.getCanvas()
+    canvas.translate(-columns.start, -rows.start)
+    canvas.concat(_base(scene, scale))
+    return surface, canvas
+
+
+def area_in_points(raster: PageRaster, area: tuple[slice, slice]) -> Box:
+    """Give a part of the raster as a box on the page, in points."""
+    rows, columns = area
+    return Box(
+        columns.start / raster.scale,
+        rows.start / raster.scale,
+        (columns.stop - columns.start) / raster.scale,
+        (rows.stop - rows.start) / raster.scale,
+    )
+
+
+def paint_above(
+    raster: PageRaster, level: int, area: tuple[slice, slice], pictures: Pictures
+) -> Over | None:
+    """Paint what lies above a text in a part of the page; None when nothing does.
+
+    level: the text's place in the scene's items.
+    """
+    box = area_in_points(raster, area)
+    above = [
+        item
+        for item in raster.scene.items[level + 1 :]
+        if isinstance(item, Figure | Picture) and extent(item).overlaps(box)
+    ]
+    if not above:
+        return None
+    surface, canvas = _region_surface(raster.scene, raster.scale, area)
+    for item in above:
+        paint_backdrop_item(canvas, item, pictures)
+    over = _pixels(surface)
+    if not over[..., 3].any():
+        return None
+    surface, canvas = _region_surface(raster.scene, raster.scale, area)
+    canvas.clear(skia.Color4f(*raster.scene.paper.rgb, 1.0))
+    for lower in raster.scene.items[:level]:
+        if isinstance(lower, Figure | Picture) and extent(lower).overlaps(box):
+            paint_backdrop_item(canvas, lower, pictures)
+    return Over(area, _pixels(surface)[..., :3], over[..., :3], over[..., 3])
+
+
+def lost_pixels(
+    raster: PageRaster, level: int, area: tuple[slice, slice], pictures: Pictures
+) -> tuple[NDArray[np.bool_], str]:
+    """Tell where in a part of the page something that can't be painted shows at a text.
+
+    An obstacle below the text shows unless something opaque lies between; one
+    above the text always does. Gives a mask (h, w) and the reasons, joined.
+    """
+    box = area_in_points(raster, area)
+    rows, columns = area
+    lost = np.zeros((rows.stop - rows.start, columns.stop - columns.start), bool)
+    reasons: list[str] = []
+    items = raster.scene.items
+    for place, item in enumerate(items):
+        if not isinstance(item, Obstacle) or not extent(item).overlaps(box):
+            continue
+        surface, canvas = _region_surface(raster.scene, raster.scale, area)
+        canvas.save()
+        canvas.concat(matrix_of(item.transform))
+        canvas.drawRect(rect_of(item.box), skia.Paint(Color4f=skia.Color4f(1, 1, 1, 1)))
+        canvas.restore()
+        for cover in items[place + 1 : level]:
+            # What lies between hides the obstacle as far as it is opaque.
+            if isinstance(cover, Figure) and extent(cover).overlaps(box):
+                paint_figure(canvas, cover, only=BLACK)
+            elif isinstance(cover, Picture) and extent(cover).overlaps(box):
+                paint_picture(canvas, cover, pictures, only=BLACK)
+        shows = _pixels(surface)[..., 0] > 1 / 512
+        if shows.any() and item.reason not in reasons:
+            reasons.append(item.reason)
+        lost |= shows
+    return lost, "; ".join(reasons)
+
+
+def paint_page(scene: Scene, pictures: Pictures, width: int) -> Bytes:
+    """Paint a page as an audience sees it, `width` pixels wide; gives uint8 (h, w, 3)."""
+    scene = with_obstacles_for_lost_pictures(scene, pictures)
+    height = max(1, round(width * scene.height / max(scene.width, 1e-6)))
+    info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
+    surface = skia.Surface.MakeRaster(info)
+    canvas = surface.getCanvas()
+    canvas.clear(skia.Color4f(*scene.paper.rgb, 1.0))
+    zoom = Affine(a=width / max(scene.width, 1e-6), d=height / max(scene.height, 1e-6))
+    canvas.concat(matrix_of(zoom))
+    paint_all(canvas, scene.items, pictures)
+    pixels = np.empty((height, width, 4), np.uint8)
+    surface.readPixels(info, pixels, width * 4, 0, 0)
+    return np.ascontiguousarray(pixels[..., :3])

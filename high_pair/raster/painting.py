@@ -1,0 +1,170 @@
+"""Painting a scene's items on a Skia canvas, lowest first."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+import skia
+
+from high_pair.raster.layout import lay_out, words_of
+from high_pair.raster.pictures import PictureProblem, Pictures
+from high_pair.scene.geometry import Affine, Box, Outline
+from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene
+from high_pair.scene.paint import Colour
+from high_pair.scene.text import Run, TextBlock
+
+# Downscaled pictures are averaged over all their pixels (mip maps), as screens show them.
+SAMPLING = skia.SamplingOptions(skia.FilterMode.kLinear, skia.MipmapMode.kLinear)
+
+
+def with_obstacles_for_lost_pictures(scene: Scene, pictures: Pictures) -> Scene:
+    """Put an obstacle, with the reason, in the place of each picture that can't be decoded."""
+    items: list[Item] = []
+    for item in scene.items:
+        if isinstance(item, Picture):
+            try:
+                pictures.get(item.name)
+            except PictureProblem as problem:
+                reason = f"the picture {item.name.rsplit('/', 1)[-1]} can't be decoded: {problem}"
+                items.append(Obstacle(item.box, item.transform, reason))
+                continue
+        items.append(item)
+    return replace(scene, items=tuple(items))
+
+
+def matrix_of(transform: Affine) -> skia.Matrix:
+    """Give an affine map as Skia's matrix."""
+    return skia.Matrix.MakeAll(
+        transform.a, transform.c, transform.e, transform.b, transform.d, transform.f, 0, 0, 1
+    )
+
+
+def rect_of(box: Box) -> skia.Rect:
+    """Give a box as Skia's rectangle."""
+    return skia.Rect.MakeLTRB(box.x, box.y, box.right, box.bottom)
+
+
+def path_of(outline: Outline) -> skia.Path:
+    """Give an outline as Skia's path."""
+    path = skia.PathBuilder() if hasattr(skia, "PathBuilder") else skia.Path()
+    for step in outline:
+        if step.kind == "M":
+            path.moveTo(*step.points)
+        elif step.kind == "L":
+            path.lineTo(*step.points)
+        elif step.kind == "C":
+            path.cubicTo(*step.points)
+        else:
+            path.close()
+    return path.detach() if hasattr(path, "detach") else path
+
+
+def paint_of(colour: Colour) -> skia.Paint:
+    """Give an antialiased fill of a colour."""
+    paint = skia.Paint(AntiAlias=True)
+    paint.setColor4f(skia.Color4f(*colour.rgb, colour.opacity))
+    return paint
+
+
+def paint_figure(canvas: skia.Canvas, figure: Figure, only: Colour | None = None) -> None:
+    """Paint a figure; with `only`, in that colour at the figure's own opacities."""
+    path = path_of(figure.outline)
+    canvas.save()
+    canvas.concat(matrix_of(figure.transform))
+    if figure.fill:
+        colour = only.with_opacity(figure.fill.opacity) if only else figure.fill
+        canvas.drawPath(path, paint_of(colour))
+    if figure.stroke:
+        colour = only.with_opacity(figure.stroke.colour.opacity) if only else figure.stroke.colour
+        paint = paint_of(colour)
+        paint.setStyle(skia.Paint.kStroke_Style)
+        paint.setStrokeWidth(figure.stroke.width)
+        canvas.drawPath(path, paint)
+    canvas.restore()
+
+
+def paint_picture(
+    canvas: skia.Canvas, picture: Picture, pictures: Pictures, only: Colour | None = None
+) -> None:
+    """Paint a picture stretched to its box, cropped; with `only`, its silhouette in that colour."""
+    image = pictures.get(picture.name)
+    left, top, right, bottom = picture.crop
+    across, down = 1.0 - left - right, 1.0 - top - bottom
+    if across <= 0 or down <= 0 or picture.box.width <= 0 or picture.box.height <= 0:
+        return
+    box = picture.box
+    # The whole picture's place, of which the box shows a part; a negative crop
+    # leaves room in the box, where nothing is painted.
+    whole = Box(
+        box.x - left * box.width / across,
+        box.y - top * box.height / down,
+        box.width / across,
+        box.height / down,
+    )
+    paint = skia.Paint(AntiAlias=True)
+    paint.setAlphaf(picture.opacity)
+    if only:
+        tint = skia.Color4f(*only.rgb, 1.0).toColor()
+        paint.setColorFilter(skia.ColorFilters.Blend(tint, skia.BlendMode.kSrcIn))
+    canvas.save()
+    canvas.concat(matrix_of(picture.transform))
+    canvas.clipRect(rect_of(box), True)
+    if picture.clip:
+        canvas.clipPath(path_of(picture.clip), True)
+    canvas.drawImageRect(
+        image,
+        skia.Rect.MakeWH(image.width(), image.height()),
+        rect_of(whole),
+        SAMPLING,
+        paint,
+        skia.Canvas.kFast_SrcRectConstraint,
+    )
+    canvas.restore()
+
+
+def paint_backdrop_item(canvas: skia.Canvas, item: Item, pictures: Pictures) -> None:
+    """Paint an item if it is anything but text; of an obstacle nothing is known to paint."""
+    if isinstance(item, Figure):
+        paint_figure(canvas, item)
+    elif isinstance(item, Picture):
+        paint_picture(canvas, item, pictures)
+
+
+def paint_text(canvas: skia.Canvas, block: TextBlock) -> None:
+    """Paint a text block in its own colours, underlines and all."""
+
+    def paint_for(_number: int | None, run: Run) -> skia.Paint:
+        return paint_of(run.colour.with_opacity(0.0) if run.invisible else run.colour)
+
+    canvas.save()
+    canvas.concat(matrix_of(block.transform))
+    for placed in lay_out(block, paint_for, decorated=True):
+        placed.paragraph.paint(canvas, placed.x, placed.y)
+    canvas.restore()
+
+
+def paint_obstacle_mark(canvas: skia.Canvas, obstacle: Obstacle) -> None:
+    """Mark a place that can't be painted with crossed grey lines, for the page as shown."""
+    canvas.save()
+    canvas.concat(matrix_of(obstacle.transform))
+    line = paint_of(Colour(0.5, 0.5, 0.5, 0.8))
+    line.setStyle(skia.Paint.kStroke_Style)
+    line.setStrokeWidth(0.75)
+    rect = rect_of(obstacle.box)
+    canvas.drawRect(rect, line)
+    canvas.drawLine(rect.left(), rect.top(), rect.right(), rect.bottom(), line)
+    canvas.drawLine(rect.left(), rect.bottom(), rect.right(), rect.top(), line)
+    canvas.restore()
+
+
+def paint_all(canvas: skia.Canvas, items: Iterable[Item], pictures: Pictures) -> None:
+    """Paint items and text as an audience sees them, with marks where something is missing."""
+    for item in items:
+        if isinstance(item, TextBlock):
+            if words_of(item):
+                paint_text(canvas, item)
+        elif isinstance(item, Obstacle):
+            paint_obstacle_mark(canvas, item)
+        else:
+            paint_backdrop_item(canvas, item, pictures)

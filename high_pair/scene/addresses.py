@@ -1,0 +1,43 @@
+"""Addresses: where in a file something can be changed.
+
+An address is `member#step/step/…`, each step `name=value`; formats make and
+read them. Several runs of one paragraph are written as one address whose last
+step holds a range: `ppt/slides/slide1.xml#sp=2/p=1/r=1-3`.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+_LAST_NUMBER = re.compile(r"^(.*=)(\d+)$")
+_LAST_RANGE = re.compile(r"^(.*=)(\d+)-(\d+)$")
+
+
+def span(addresses: Sequence[str]) -> str:
+    """Write neighbouring addresses that differ in their last number as one.
+
+    Addresses that don't fit together are joined with blanks.
+    """
+    unique = list(dict.fromkeys(addresses))
+    if len(unique) == 1:
+        return unique[0]
+    matches = [_LAST_NUMBER.match(address) for address in unique]
+    if all(matches) and len({match.group(1) for match in matches if match}) == 1:
+        numbers = [int(match.group(2)) for match in matches if match]
+        if numbers == list(range(numbers[0], numbers[-1] + 1)):
+            return f"{unique[0]}-{numbers[-1]}"
+    return " ".join(unique)
+
+
+def expand(address: str) -> list[str]:
+    """Give the single addresses that `span` wrote as one."""
+    found: list[str] = []
+    for part in address.split(" "):
+        match = _LAST_RANGE.match(part)
+        if match:
+            first, last = int(match.group(2)), int(match.group(3))
+            found.extend(f"{match.group(1)}{number}" for number in range(first, last + 1))
+        else:
+            found.append(part)
+    return found

@@ -1,0 +1,72 @@
+"""What stands on a page, in the order in which it is painted."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from high_pair.scene.geometry import Affine, Box, Outline
+from high_pair.scene.paint import WHITE, Colour, Stroke
+from high_pair.scene.text import TextBlock
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A filled or stroked outline.
+
+    box: the outline's extent before `transform`, which leads to the page.
+    """
+
+    outline: Outline
+    box: Box
+    transform: Affine
+    fill: Colour | None = None
+    stroke: Stroke | None = None
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A raster picture in a box.
+
+    name: by which the document gives its bytes; crop: shares of the picture
+    left out at the left, top, right and bottom (negative: room added); clip:
+    the outline outside which nothing of it shows, the box when None.
+    """
+
+    name: str
+    box: Box
+    transform: Affine
+    crop: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    opacity: float = 1.0
+    clip: Outline | None = None
+
+
+@dataclass(frozen=True)
+class Obstacle:
+    """A place where something is painted that High Pair can't paint; text there needs eyes."""
+
+    box: Box
+    transform: Affine
+    reason: str
+
+
+Item = Figure | Picture | Obstacle | TextBlock
+
+
+@dataclass(frozen=True)
+class Scene:
+    """One page.
+
+    paper: what shows where nothing is painted; items: lowest first.
+    """
+
+    width: float
+    height: float
+    items: tuple[Item, ...]
+    paper: Colour = WHITE
+    hidden: bool = False
+
+
+def extent(item: Figure | Picture | Obstacle) -> Box:
+    """Give the upright box on the page that an item's paint can't leave."""
+    room = item.stroke.width if isinstance(item, Figure) and item.stroke else 0.0
+    return item.transform.bounds(item.box.grown(room))

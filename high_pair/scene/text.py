@@ -1,0 +1,102 @@
+"""Text as it stands on a page: runs in paragraphs in blocks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from high_pair.scene.geometry import Affine, Box
+from high_pair.scene.paint import Colour
+
+
+class Align(StrEnum):
+    """Where a paragraph's lines stand between its margins."""
+
+    LEFT = "left"
+    CENTRE = "centre"
+    RIGHT = "right"
+    JUSTIFY = "justify"
+
+
+class Anchor(StrEnum):
+    """Where a block's paragraphs stand between its top and bottom."""
+
+    TOP = "top"
+    MIDDLE = "middle"
+    BOTTOM = "bottom"
+
+
+@dataclass(frozen=True)
+class Run:
+    """Characters of one formatting.
+
+    size: points as shown; weight: 1 to 1000; spacing: extra points between
+    letters; baseline: share of the size by which the text is raised (lowered
+    when negative), its size being the reduced one already; origin: where the
+    colour is decided, in words; address: where it can be changed; trouble: why
+    the colour isn't known, empty when it is; invisible: it has no fill at all.
+    """
+
+    text: str
+    colour: Colour
+    family: str
+    size: float
+    weight: int
+    origin: str
+    address: str
+    italic: bool = False
+    underline: bool = False
+    strike: bool = False
+    spacing: float = 0.0
+    baseline: float = 0.0
+    highlight: Colour | None = None
+    link: bool = False
+    trouble: str = ""
+    invisible: bool = False
+
+
+@dataclass(frozen=True)
+class Spacing:
+    """A distance between lines: a share of the natural one, or points when exact."""
+
+    share: float = 1.0
+    points: float | None = None
+
+
+@dataclass(frozen=True)
+class Paragraph:
+    """Runs between two paragraph marks.
+
+    left, right, first: the margins and the first line's further indent in
+    points; before, after: room above and below; bullet: its label, painted at
+    the first line's start.
+    """
+
+    runs: tuple[Run, ...]
+    align: Align = Align.LEFT
+    left: float = 0.0
+    right: float = 0.0
+    first: float = 0.0
+    spacing: Spacing = Spacing()
+    before: Spacing = Spacing(0.0)
+    after: Spacing = Spacing(0.0)
+    bullet: Run | None = None
+
+
+@dataclass(frozen=True)
+class TextBlock:
+    """Paragraphs in a box.
+
+    box: where the text may stand, insets taken off, before `transform`, which
+    leads to the page; wraps: lines break at the box's width; where: the place
+    in words, as the report gives it; doubt: why the placement may be wrong by
+    more than a line, empty when it isn't in doubt.
+    """
+
+    paragraphs: tuple[Paragraph, ...]
+    box: Box
+    transform: Affine
+    where: str
+    anchor: Anchor = Anchor.TOP
+    wraps: bool = True
+    doubt: str = ""

@@ -1,0 +1,30 @@
+"""Verdicts on a pair, and the reasons for which the standard exempts text."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class Verdict(StrEnum):
+    """What is said of a pair; the values are those of the review format."""
+
+    FALLS_SHORT = "falls_short"
+    NEEDS_EYES = "needs_eyes"
+    PASSES = "passes"
+    SET_ASIDE = "set_aside"
+    EXEMPT = "exempt"
+
+
+class Exemption(StrEnum):
+    """Why the standard asks nothing of a text (WCAG 2.2, 1.4.3, «Incidental»)."""
+
+    INVISIBLE = "the text is invisible: it has no fill"
+    TRANSPARENT = "the text is invisible: it is wholly transparent"
+    COVERED = "the text is invisible: something painted above covers it wholly"
+    OFF_PAGE = "the text lies wholly off the page"
+    HIDDEN_PAGE = "the page is hidden: it isn't shown to the audience"
+
+
+def verdict_of(ratio: float, required: float) -> Verdict:
+    """Compare the unrounded ratio with what is required."""
+    return Verdict.FALLS_SHORT if ratio < required else Verdict.PASSES
