@@ -180,7 +180,8 @@ def _paragraph(
         body.layout(max(1.0, box.width - paragraph.left - paragraph.right))
     else:
         body.layout(UNBROKEN)
-        width = body.LongestLine + 0.01
+        # Room for rounding, or the last word would go to a line of its own.
+        width = body.LongestLine + 1.0
         body.layout(width)
         if paragraph.align is Align.CENTRE:
             x = box.x + (box.width - width) / 2

@@ -1,1 +1,1 @@
-"""."""
+"""The work itself: open, measure, decide, remedy, save."""

@@ -1,0 +1,52 @@
+"""What every report is made from."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from high_pair.measure.pairs import Pair
+from high_pair.wcag.criteria import Level
+
+
+@dataclass(frozen=True)
+class ReportedPage:
+    """A page: its number from 1, name, size in points, and whether it is hidden."""
+
+    page: int
+    name: str
+    width: float
+    height: float
+    hidden: bool
+
+
+@dataclass(frozen=True)
+class ReportedRemedy:
+    """A remedy as a report gives it; change: what would be written, as plain values."""
+
+    kind: str
+    label: str
+    ratio: float
+    change: Mapping[str, object]
+
+
+@dataclass(frozen=True)
+class ReportedFile:
+    """A file's review; with an error, the rest is empty."""
+
+    path: str
+    kind: str = ""
+    error: str | None = None
+    pages: tuple[ReportedPage, ...] = ()
+    pairs: tuple[Pair, ...] = ()
+    assumed: tuple[str, ...] = ()
+    remedies: Mapping[str, tuple[ReportedRemedy, ...]] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Report:
+    """A review of several files."""
+
+    level: Level
+    coverage: float
+    files: tuple[ReportedFile, ...]

@@ -1,0 +1,61 @@
+"""What a reviewer has decided, and going back and forth in it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from high_pair.remedy.edits import Edit
+from high_pair.scene.addresses import expand
+
+
+@dataclass(frozen=True)
+class Decision:
+    """One step of the work: the file it is about, its edits, and words for the menu."""
+
+    file: int
+    words: str
+    edits: tuple[Edit, ...]
+
+
+@dataclass(frozen=True)
+class History:
+    """The decisions taken, and those undone that can be taken again."""
+
+    taken: tuple[Decision, ...] = ()
+    undone: tuple[Decision, ...] = ()
+
+    def with_decision(self, decision: Decision) -> History:
+        """Take a decision; what was undone is forgotten."""
+        return History((*self.taken, decision), ())
+
+    def back(self) -> History:
+        """Undo the last decision; the same history when there is none."""
+        if not self.taken:
+            return self
+        return History(self.taken[:-1], (self.taken[-1], *self.undone))
+
+    def forth(self) -> History:
+        """Take the decision undone last again."""
+        if not self.undone:
+            return self
+        return History((*self.taken, self.undone[0]), self.undone[1:])
+
+    def without_file(self, file: int) -> History:
+        """Forget all that was decided about a file."""
+        return History(
+            tuple(each for each in self.taken if each.file != file),
+            tuple(each for each in self.undone if each.file != file),
+        )
+
+    def edits_of(self, file: int) -> tuple[Edit, ...]:
+        """Give a file's edits in force, in order; a later one replaces an earlier at its address."""
+        in_force: dict[str, Edit] = {}
+        for decision in self.taken:
+            for edit in decision.edits if decision.file == file else ():
+                in_force.pop(edit.address, None)
+                in_force[edit.address] = edit
+        return tuple(in_force.values())
+
+    def changed_addresses(self, file: int) -> frozenset[str]:
+        """Give the single addresses of a file that its edits change."""
+        return frozenset(single for edit in self.edits_of(file) for single in expand(edit.address))

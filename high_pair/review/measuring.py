@@ -1,0 +1,66 @@
+"""Measuring the pages of an open document."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from high_pair.errors import Cancelled
+from high_pair.formats.document import Document
+from high_pair.measure.page import MeasuredPage, measure_page
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.raster.page import rasterise
+
+# Pages whose footprints are kept for the solvers; the rest are measured again when asked for.
+PAGES_KEPT = 12
+
+
+@dataclass(frozen=True)
+class PageReview:
+    """What a review says of one page (counted from 0)."""
+
+    page: int
+    pairs: tuple[Pair, ...]
+
+
+def measured(document: Document, page: int, asked: Asked) -> MeasuredPage:
+    """Read, paint and measure one page."""
+    raster = rasterise(document.scene(page), document.pictures)
+    return measure_page(raster, document.pictures, page + 1, asked)
+
+
+def review_page(document: Document, page: int, asked: Asked) -> PageReview:
+    """Measure one page and keep what a review needs of it."""
+    return PageReview(page, measured(document, page, asked).pairs)
+
+
+def review_pages(
+    document: Document, asked: Asked, stopped: Callable[[], bool] = lambda: False
+) -> Iterator[PageReview]:
+    """Measure page after page. Raises Cancelled as soon as `stopped` says so."""
+    for page in range(len(document.pages)):
+        if stopped():
+            raise Cancelled("The review was stopped.")
+        yield review_page(document, page, asked)
+
+
+class PageBench:
+    """Gives measured pages with their footprints, the last few from memory."""
+
+    def __init__(self, most: int = PAGES_KEPT) -> None:
+        self._most = most
+        self._kept: OrderedDict[tuple[int, int, Asked], tuple[Document, MeasuredPage]] = (
+            OrderedDict()
+        )
+
+    def get(self, document: Document, page: int, asked: Asked) -> MeasuredPage:
+        """Give a page of a document as measured."""
+        key = (id(document), page, asked)
+        if key not in self._kept:
+            # The document is kept with it, so that its identity isn't used again.
+            self._kept[key] = (document, measured(document, page, asked))
+            while len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+        self._kept.move_to_end(key)
+        return self._kept[key][1]

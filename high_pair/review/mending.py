@@ -1,0 +1,79 @@
+"""Finding remedies for pairs, one alone or all that are alike."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from high_pair.colour.srgb import bytes_of
+from high_pair.errors import HighPairError
+from high_pair.formats.document import Document
+from high_pair.measure.footprint import Footprint
+from high_pair.measure.page import MeasuredPage
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.remedy.edits import RecolourText
+from high_pair.remedy.recolour import Case, recolour_text
+from high_pair.remedy.remedies import Proposals, Recolour
+from high_pair.review.measuring import PageBench
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Verdict
+
+
+def cases_of(pair: Pair, page: MeasuredPage, coverage: float) -> list[Case]:
+    """Give all that a colour at a pair's address must satisfy.
+
+    A link's text has two pairs at one address, and a colour must pass in both.
+    """
+    cases = []
+    for other in page.pairs:
+        if other.address != pair.address or other.numbers is None:
+            continue
+        if other.subject is Subject.LINK:
+            around = np.array([bytes_of(other.numbers.background)], np.uint8)
+            beside = Footprint(other.text, around, np.array([1], np.int64), (0, 0, 1, 1))
+            cases.append(Case((beside,), other.required, coverage))
+        elif other.id in page.footprints:
+            cases.append(Case(page.footprints[other.id], other.required, coverage))
+    return cases
+
+
+def proposals_for(
+    pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
+) -> Proposals:
+    """Propose remedies that serve all of these pairs, which share their text's colour."""
+    if not pairs or pairs[0].verdict is not Verdict.FALLS_SHORT:
+        return Proposals((), "")
+    cases: list[Case] = []
+    for pair in pairs:
+        cases += cases_of(pair, bench.get(document, pair.page - 1, asked), asked.coverage)
+    if not cases:
+        raise HighPairError("This text was changed meanwhile. Choose it again in the list.")
+    return recolour_text(cases, pairs[0].text_colour)
+
+
+def edits_for(remedy: Recolour, pairs: Sequence[Pair]) -> tuple[RecolourText, ...]:
+    """Write a remedy down as edits, one for each address."""
+    addresses = dict.fromkeys(pair.address for pair in pairs)
+    return tuple(RecolourText(address, remedy.levels, remedy.opacity) for address in addresses)
+
+
+def mend_group(
+    pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
+) -> tuple[tuple[RecolourText, ...], tuple[tuple[Pair, str], ...]]:
+    """Mend alike pairs: with one colour for all where one serves, else each with its own.
+
+    Gives the edits, and the pairs that no colour serves, with why.
+    """
+    together = proposals_for(pairs, document, bench, asked)
+    if together.remedies:
+        return edits_for(together.remedies[0], pairs), ()
+    edits: list[RecolourText] = []
+    left: list[tuple[Pair, str]] = []
+    for pair in pairs:
+        alone = proposals_for([pair], document, bench, asked)
+        if alone.remedies:
+            edits.extend(edits_for(alone.remedies[0], [pair]))
+        else:
+            left.append((pair, alone.none))
+    return tuple(edits), tuple(left)

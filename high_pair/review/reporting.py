@@ -1,0 +1,144 @@
+"""Reviewing files from end to end, for reports and for the command line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import FileProblem
+from high_pair.formats import open_document
+from high_pair.formats.document import Document
+from high_pair.measure.alike import alike_groups
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.remedy.edits import Edit
+from high_pair.remedy.remedies import Recolour
+from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
+from high_pair.review.measuring import PageBench, PageReview, review_pages
+from high_pair.review.mending import mend_group, proposals_for
+from high_pair.review.saving import SavedCopy, save_copy
+from high_pair.scene.addresses import expand
+from high_pair.wcag.verdicts import Verdict
+
+Progress = Callable[[int, int], None]
+
+
+def reported_file(
+    document: Document,
+    path: str,
+    pages: Sequence[PageReview],
+    remedies: dict[str, tuple[ReportedRemedy, ...]] | None = None,
+) -> ReportedFile:
+    """Put together what a report says of one file."""
+    return ReportedFile(
+        path,
+        document.kind,
+        pages=tuple(
+            ReportedPage(number, info.name, info.width, info.height, info.hidden)
+            for number, info in enumerate(document.pages, start=1)
+        ),
+        pairs=tuple(pair for page in pages for pair in page.pairs),
+        assumed=document.assumed(),
+        remedies=remedies or {},
+    )
+
+
+def reported_remedy(remedy: Recolour, pair: Pair) -> ReportedRemedy:
+    """Give a remedy as a report has it, with the change it would make."""
+    change: dict[str, object] = {
+        "edit": "recolour-text",
+        "address": pair.address,
+        "colour": hex_of(remedy.levels),
+        "opacity": remedy.opacity,
+    }
+    return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, change)
+
+
+def review_file(
+    path: Path, asked: Asked, with_remedies: bool = False, progress: Progress | None = None
+) -> ReportedFile:
+    """Review a file. Raises FileProblem when it can't be read.
+
+    progress: is told how many pages of how many are done.
+    """
+    document = open_document(path)
+    try:
+        pages = []
+        for review in review_pages(document, asked):
+            pages.append(review)
+            if progress:
+                progress(len(pages), len(document.pages))
+        remedies: dict[str, tuple[ReportedRemedy, ...]] = {}
+        if with_remedies:
+            bench = PageBench()
+            for page in pages:
+                for pair in page.pairs:
+                    if pair.verdict is Verdict.FALLS_SHORT:
+                        found = proposals_for([pair], document, bench, asked).remedies
+                        remedies[pair.id] = tuple(reported_remedy(each, pair) for each in found)
+        return reported_file(document, str(path), pages, remedies)
+    finally:
+        document.close()
+
+
+def review_or_error(
+    path: Path, asked: Asked, with_remedies: bool = False, progress: Progress | None = None
+) -> ReportedFile:
+    """Review a file; one that can't be read gets its error, so that others go on."""
+    try:
+        return review_file(path, asked, with_remedies, progress)
+    except FileProblem as problem:
+        return ReportedFile(str(path), error=str(problem))
+
+
+@dataclass(frozen=True)
+class Mended:
+    """The outcome of mending a file: the copy as measured, and the pairs left as they are.
+
+    left: with the reason for each; short: how many pairs still fall short in the copy.
+    """
+
+    copy: SavedCopy
+    left: tuple[tuple[Pair, str], ...]
+    short: int
+
+
+def mend_file(path: Path, target: Path, asked: Asked, progress: Progress | None = None) -> Mended:
+    """Recolour every text that falls short where a colour serves, and save and measure a copy.
+
+    Raises FileProblem when the source can't be read or the copy written.
+    """
+    document = open_document(path)
+    try:
+        pages = []
+        for review in review_pages(document, asked):
+            pages.append(review)
+            if progress:
+                progress(len(pages), len(document.pages))
+        bench = PageBench()
+        edits: list[Edit] = []
+        left: list[tuple[Pair, str]] = []
+        for group in alike_groups(pair for page in pages for pair in page.pairs):
+            if group.weakest.verdict is Verdict.FALLS_SHORT:
+                found, unserved = mend_group(group.pairs, document, bench, asked)
+                edits += found
+                left += unserved
+        edits = _one_for_each_address(edits)
+        mended = document.edited(edits)
+        changed = frozenset(single for edit in edits for single in expand(edit.address))
+        copy = save_copy(mended, target, path, changed, range(len(pages)), asked)
+        short = sum(
+            pair.verdict is Verdict.FALLS_SHORT for page in copy.pages for pair in page.pairs
+        )
+        return Mended(copy, tuple(left), short)
+    finally:
+        document.close()
+
+
+def _one_for_each_address(edits: Sequence[Edit]) -> list[Edit]:
+    """Keep the first edit of each address: a link's two pairs ask for one colour."""
+    kept: dict[str, Edit] = {}
+    for edit in edits:
+        kept.setdefault(edit.address, edit)
+    return list(kept.values())

@@ -1,0 +1,72 @@
+"""Saving a copy and measuring what was saved."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from pathlib import Path
+
+from high_pair.errors import Cancelled, UnwritableFile
+from high_pair.formats import open_document
+from high_pair.formats.document import Document
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.review.measuring import PageReview, review_page
+from high_pair.scene.addresses import expand
+from high_pair.wcag.verdicts import Verdict
+
+
+@dataclass(frozen=True)
+class SavedCopy:
+    """What the copy on disk measures as.
+
+    pages: its pages that hold changes; changed, passing: how many of its pairs
+    stand at changed addresses, and how many of those pass.
+    """
+
+    target: Path
+    pages: tuple[PageReview, ...]
+    changed: int
+    passing: int
+
+    @property
+    def words(self) -> str:
+        """The outcome in a sentence."""
+        noun = "changed pair passes" if self.changed == 1 else "changed pairs pass"
+        return f"{self.passing} of {self.changed} {noun} in the saved file"
+
+
+def _at_changed(pairs: Iterable[Pair], changed: frozenset[str]) -> list[Pair]:
+    return [pair for pair in pairs if changed & set(expand(pair.address))]
+
+
+def save_copy(
+    document: Document,
+    target: Path,
+    source: Path,
+    changed: frozenset[str],
+    pages: Iterable[int],
+    asked: Asked,
+    stopped: Callable[[], bool] = lambda: False,
+) -> SavedCopy:
+    """Write a copy, open it anew and measure its changed pages.
+
+    changed: the addresses that edits changed. Raises UnwritableFile when the
+    target is the source, which is never written, or can't be written.
+    """
+    if target.exists() and source.exists() and target.samefile(source):
+        raise UnwritableFile(
+            target.name, "a copy can't replace the file it is made from. Choose another name."
+        )
+    document.save(target)
+    copy = open_document(target)
+    try:
+        reviews = []
+        for page in sorted(pages):
+            if stopped():
+                raise Cancelled("The copy is saved; measuring it was stopped.")
+            reviews.append(review_page(copy, page, asked))
+    finally:
+        copy.close()
+    found = [pair for review in reviews for pair in _at_changed(review.pairs, changed)]
+    passing = sum(pair.verdict is Verdict.PASSES for pair in found)
+    return SavedCopy(target, tuple(reviews), len(found), passing)

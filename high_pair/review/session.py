@@ -1,0 +1,209 @@
+"""A review under way: its files, what was measured, what was decided.
+
+Plain state without threads: whoever measures pages (the window's worker, a
+test) asks which pages are due and hands the results in. A result carries the
+edition of the file that it was measured from, and one that is out of date is
+not taken.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from high_pair.formats.document import Document
+from high_pair.measure.alike import Alike, alike_groups
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.remedy.edits import Edit
+from high_pair.review.history import Decision, History
+from high_pair.review.measuring import PageReview
+from high_pair.wcag.verdicts import Verdict
+
+
+@dataclass
+class OpenFile:
+    """A file under review.
+
+    base: as it is on disk; document: with the edits in force; editions: how
+    often each page has changed; pages: what was measured of each, None where it
+    is due; edits_saved: the edits that the last saved copy holds.
+    """
+
+    key: int
+    path: Path
+    base: Document
+    document: Document
+    editions: list[int]
+    pages: list[PageReview | None]
+    edits_saved: tuple[Edit, ...] = ()
+
+    @property
+    def name(self) -> str:
+        """The file's name."""
+        return self.path.name
+
+
+@dataclass(frozen=True)
+class Due:
+    """A page that is to be measured: which file's, and of which edition."""
+
+    file: int
+    page: int
+    edition: int
+    document: Document
+    asked: Asked
+
+
+@dataclass(frozen=True)
+class Look:
+    """Alike pairs of one file."""
+
+    file: int
+    group: Alike
+
+
+@dataclass
+class Session:
+    """The review."""
+
+    asked: Asked = field(default_factory=Asked)
+    files: dict[int, OpenFile] = field(default_factory=dict)
+    history: History = field(default_factory=History)
+    _next_key: int = 1
+
+    def add(self, path: Path, document: Document) -> OpenFile:
+        """Take a file into the review; all its pages are due."""
+        count = len(document.pages)
+        file = OpenFile(self._next_key, path, document, document, [0] * count, [None] * count)
+        self._next_key += 1
+        self.files[file.key] = file
+        return file
+
+    def remove(self, key: int) -> None:
+        """Take a file out of the review, with all that was decided about it."""
+        file = self.files.pop(key)
+        self.history = self.history.without_file(key)
+        file.base.close()
+
+    def file_at(self, path: Path) -> OpenFile | None:
+        """Give the open file of a path, if it is open."""
+        resolved = path.resolve()
+        return next((f for f in self.files.values() if f.path.resolve() == resolved), None)
+
+    # Measuring
+
+    def due(self) -> list[Due]:
+        """List the pages that are to be measured, in reading order."""
+        return [
+            self.due_page(file.key, page)
+            for file in self.files.values()
+            for page, review in enumerate(file.pages)
+            if review is None
+        ]
+
+    def due_page(self, key: int, page: int) -> Due:
+        """Describe the measuring of one page as it is now."""
+        file = self.files[key]
+        return Due(key, page, file.editions[page], file.document, self.asked)
+
+    def is_current(self, due: Due) -> bool:
+        """Tell whether a page is still as it was when it became due."""
+        file = self.files.get(due.file)
+        return (
+            file is not None and file.editions[due.page] == due.edition and due.asked == self.asked
+        )
+
+    def take(self, due: Due, review: PageReview) -> bool:
+        """Take in what was measured; gives False for what is out of date."""
+        if not self.is_current(due):
+            return False
+        self.files[due.file].pages[due.page] = review
+        return True
+
+    def ask(self, asked: Asked) -> None:
+        """Ask for another level or coverage: every page is due again."""
+        if asked != self.asked:
+            self.asked = asked
+            for file in self.files.values():
+                file.pages = [None] * len(file.pages)
+
+    # Deciding
+
+    def decide(self, key: int, words: str, edits: Sequence[Edit]) -> frozenset[int]:
+        """Take a decision about a file; gives the pages that it touches, which are due again.
+
+        Raises EditError, and nothing has changed, when an edit can't be carried out.
+        """
+        before = self.history
+        self.history = before.with_decision(Decision(key, words, tuple(edits)))
+        try:
+            return self._carry_out(key, edits)
+        except Exception:
+            self.history = before
+            raise
+
+    def undo(self) -> tuple[int, frozenset[int]] | None:
+        """Undo the last decision; gives its file and the pages touched, None without one."""
+        if not self.history.taken:
+            return None
+        decision = self.history.taken[-1]
+        self.history = self.history.back()
+        return decision.file, self._carry_out(decision.file, decision.edits)
+
+    def redo(self) -> tuple[int, frozenset[int]] | None:
+        """Take the decision undone last again."""
+        if not self.history.undone:
+            return None
+        decision = self.history.undone[0]
+        self.history = self.history.forth()
+        return decision.file, self._carry_out(decision.file, decision.edits)
+
+    def _carry_out(self, key: int, changed: Sequence[Edit]) -> frozenset[int]:
+        file = self.files[key]
+        in_force = self.history.edits_of(key)
+        file.document = file.base.edited(in_force) if in_force else file.base
+        touched = file.base.pages_touched(changed)
+        for page in touched:
+            file.editions[page] += 1
+            file.pages[page] = None
+        return touched
+
+    def unsaved(self) -> list[OpenFile]:
+        """List the files with edits that no saved copy holds."""
+        return [
+            file
+            for file in self.files.values()
+            if self.history.edits_of(file.key) not in ((), file.edits_saved)
+        ]
+
+    # What was found
+
+    def looks(self, verdict: Verdict) -> list[Look]:
+        """Group the pairs of a verdict, the weakest first; each file's for itself."""
+        found = [
+            Look(file.key, group)
+            for file in self.files.values()
+            for group in alike_groups(
+                pair
+                for review in file.pages
+                if review is not None
+                for pair in review.pairs
+                if pair.verdict is verdict
+            )
+        ]
+        return sorted(found, key=lambda look: look.group.weakest.ratio or 0.0)
+
+    def counts(self) -> dict[Verdict, int]:
+        """Count the pairs of each verdict."""
+        counts = dict.fromkeys(Verdict, 0)
+        for file in self.files.values():
+            for review in file.pages:
+                for pair in review.pairs if review else ():
+                    counts[pair.verdict] += 1
+        return counts
+
+    def pairs_on(self, key: int, page: int) -> tuple[Pair, ...]:
+        """Give what was measured on a page; nothing while it is due."""
+        review = self.files[key].pages[page]
+        return review.pairs if review else ()
