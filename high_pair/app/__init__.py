@@ -1,1 +1,1 @@
-"""."""
+"""The window. Qt is used here and nowhere else."""

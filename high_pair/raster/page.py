@@ -283,17 +283,35 @@ def lost_pixels(
     return lost, "; ".join(reasons)
 
 
-def paint_page(scene: Scene, pictures: Pictures, width: int) -> Bytes:
-    """Paint a page as an audience sees it, `width` pixels wide; gives uint8 (h, w, 3)."""
+def _painted(scene: Scene, pictures: Pictures, size: tuple[int, int], view: Affine) -> Bytes:
+    """Paint a scene through a map from points to pixels; gives uint8 (h, w, 3)."""
     scene = with_obstacles_for_lost_pictures(scene, pictures)
-    height = max(1, round(width * scene.height / max(scene.width, 1e-6)))
+    width, height = size
     info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
     surface = skia.Surface.MakeRaster(info)
     canvas = surface.getCanvas()
     canvas.clear(skia.Color4f(*scene.paper.rgb, 1.0))
-    zoom = Affine(a=width / max(scene.width, 1e-6), d=height / max(scene.height, 1e-6))
-    canvas.concat(matrix_of(zoom))
+    canvas.concat(matrix_of(view))
     paint_all(canvas, scene.items, pictures)
     pixels = np.empty((height, width, 4), np.uint8)
     surface.readPixels(info, pixels, width * 4, 0, 0)
     return np.ascontiguousarray(pixels[..., :3])
+
+
+def paint_page(scene: Scene, pictures: Pictures, width: int) -> Bytes:
+    """Paint a page as an audience sees it, `width` pixels wide; gives uint8 (h, w, 3)."""
+    height = max(1, round(width * scene.height / max(scene.width, 1e-6)))
+    across, down = width / max(scene.width, 1e-6), height / max(scene.height, 1e-6)
+    return _painted(scene, pictures, (width, height), scaled(across, down))
+
+
+def paint_part(scene: Scene, pictures: Pictures, part: Box, width: int, height: int) -> Bytes:
+    """Paint a part of a page (in points) to a size in pixels; gives uint8 (height, width, 3).
+
+    The part keeps its proportions: what is missing in one direction is added
+    at both its sides.
+    """
+    scale = min(width / max(part.width, 1e-6), height / max(part.height, 1e-6))
+    x, y = part.centre
+    view = Affine(a=scale, d=scale, e=width / 2 - x * scale, f=height / 2 - y * scale)
+    return _painted(scene, pictures, (width, height), view)

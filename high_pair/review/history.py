@@ -48,7 +48,7 @@ class History:
         )
 
     def edits_of(self, file: int) -> tuple[Edit, ...]:
-        """Give a file's edits in force, in order; a later one replaces an earlier at its address."""
+        """Give a file's edits in force, in order; a later one replaces an earlier."""
         in_force: dict[str, Edit] = {}
         for decision in self.taken:
             for edit in decision.edits if decision.file == file else ():

@@ -160,7 +160,7 @@ class Deck:
             apply(edit, roots[member])
         deck = copy.copy(self)
         deck._edited = roots
-        deck._store = PartStore(self._package, roots)
+        deck._store = self._store.with_edited(roots)
         deck._assumed = dict(self._assumed)
         return deck
 

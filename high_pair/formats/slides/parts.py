@@ -60,6 +60,14 @@ class PartStore:
     _shared: dict[str, Part | None] = field(default_factory=dict)
     _themes: dict[str, Theme] = field(default_factory=dict)
 
+    def with_edited(self, edited: Mapping[str, Element]) -> PartStore:
+        """Give a store in which some parts are replaced; what slides share is shared on."""
+        store = PartStore(self.package, edited)
+        if not any(member in self._shared for member in {**self.edited, **edited}):
+            store._shared = self._shared
+            store._themes = self._themes
+        return store
+
     def part(self, member: str) -> Part:
         """Parse a part. Raises UnreadableFile when it is missing or broken."""
         root = self.edited.get(member)

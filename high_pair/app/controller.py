@@ -1,0 +1,319 @@
+"""What connects the review with the window: jobs for the worker, results as signals."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtGui import QImage
+
+from high_pair.app.images import image_of
+from high_pair.app.page_strip import THUMBNAIL_WIDTH
+from high_pair.app.worker import Urgency, Worker
+from high_pair.errors import HighPairError
+from high_pair.formats import open_document
+from high_pair.formats.document import Document
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.raster.page import paint_page, paint_part
+from high_pair.remedy.edits import Edit
+from high_pair.remedy.remedies import Proposals, Recolour
+from high_pair.review.measuring import PageBench, PageReview
+from high_pair.review.mending import edits_for, mend_group, proposals_for
+from high_pair.review.saving import SavedCopy, save_copy
+from high_pair.review.session import Due, OpenFile, Session
+from high_pair.scene.geometry import Box
+from high_pair.wcag.criteria import Level
+
+
+@dataclass(frozen=True)
+class _Measured:
+    review: PageReview
+    thumbnail: QImage
+
+
+# Points of the page in one unit of the window, at the closest and from the farthest.
+CLOSEST, FARTHEST = 0.5, 1.3
+
+
+def crop_box(pair: Pair, size: tuple[int, int]) -> Box:
+    """Give the part of the page that shows a pair's text in a picture of a size.
+
+    The whole text is shown where it fits at a legible scale, else its start.
+    """
+    x, y, width, height = pair.bbox
+    across, down = size
+    pad = min(10.0, pair.size * 0.4)
+    scale = max((width + 2 * pad) / across, (height + 2 * pad) / down)
+    # Small text is never shown larger than it needs, nor large text too small to judge.
+    scale = min(max(scale, CLOSEST), max(CLOSEST, min(FARTHEST, pair.size / 12)))
+    wide, tall = across * scale, down * scale
+    left = x - pad if width + 2 * pad > wide else x + width / 2 - wide / 2
+    top = y - pad if height + 2 * pad > tall else y + height / 2 - tall / 2
+    return Box(left, top, wide, tall)
+
+
+class Controller(QObject):
+    """The review under way, for the window.
+
+    pages_changed: files were opened or closed; page_measured: a file's page
+    has its result (and thumbnail); progressed: pages done, and of how many;
+    failed: a message for the user; settled: everything asked for is done.
+    """
+
+    pages_changed = Signal()
+    page_measured = Signal(int, int, QImage)
+    progressed = Signal(int, int)
+    failed = Signal(str)
+    opened = Signal(int)
+    document_changed = Signal(int)
+    saved = Signal(object)
+    settled = Signal()
+
+    def __init__(self, parent: QObject | None = None, device_ratio: float = 1.0) -> None:
+        super().__init__(parent)
+        self.session = Session()
+        self.bench = PageBench()
+        self.worker = Worker(self)
+        self.worker.idle.connect(self.settled)
+        self.device_ratio = device_ratio
+        self._batch = 0
+        self._total = 0
+        self._done = 0
+        self._opening: set[Path] = set()
+
+    # Opening and measuring
+
+    def open(self, paths: Sequence[Path]) -> None:
+        """Open files; each that can't be read is told, and the others go on."""
+        for path in paths:
+            if path.resolve() in self._opening:
+                continue
+            known = self.session.file_at(path)
+            if known is not None:
+                self.opened.emit(known.key)
+                continue
+            self._opening.add(path.resolve())
+
+            def done(document: Document, path: Path = path) -> None:
+                self._opening.discard(path.resolve())
+                file = self.session.add(path, document)
+                self.pages_changed.emit()
+                self.opened.emit(file.key)
+                self.measure_due()
+
+            def failed(error: HighPairError, path: Path = path) -> None:
+                self._opening.discard(path.resolve())
+                self.failed.emit(str(error))
+
+            self.worker.do(functools.partial(open_document, path), done, failed)
+
+    def close_file(self, key: int) -> None:
+        """Take a file out of the review."""
+        self.session.remove(key)
+        self.pages_changed.emit()
+
+    def ask(self, level: Level) -> None:
+        """Ask for another level; all pages are measured again."""
+        self.session.ask(Asked(level, self.session.asked.coverage))
+        self.pages_changed.emit()
+        self.measure_due()
+
+    def measure_due(self, first: tuple[int, int] | None = None) -> None:
+        """Measure all pages that are due; `first`: a file's page to begin with."""
+        self._batch += 1
+        batch = self._batch
+        due = self.session.due()
+        self._total, self._done = len(due), 0
+        self.progressed.emit(0, self._total)
+        for each in due:
+            at_hand = first == (each.file, each.page)
+            self._measure(each, batch, Urgency.AT_HAND if at_hand else Urgency.WHEN_IDLE)
+
+    def stop_measuring(self) -> None:
+        """Leave the pages not measured yet as they are."""
+        self._batch += 1
+        self._total = self._done = 0
+        self.progressed.emit(0, 0)
+
+    @property
+    def measuring(self) -> bool:
+        """Whether pages are still being measured."""
+        return self._done < self._total
+
+    def _measure(self, due: Due, batch: int, urgency: Urgency) -> None:
+        def run() -> _Measured:
+            measured = self.bench.get(due.document, due.page, due.asked)
+            width = round(THUMBNAIL_WIDTH * self.device_ratio)
+            pixels = paint_page(measured.raster.scene, due.document.pictures, width)
+            return _Measured(PageReview(due.page, measured.pairs), image_of(pixels))
+
+        def done(result: _Measured) -> None:
+            taken = self.session.take(due, result.review)
+            self._count(batch)
+            if taken:
+                self.page_measured.emit(due.file, due.page, result.thumbnail)
+
+        def failed(error: HighPairError) -> None:
+            if self.session.is_current(due):
+                self.session.take(due, PageReview(due.page, ()))
+                self.failed.emit(str(error))
+            self._count(batch)
+
+        def wanted() -> bool:
+            return batch == self._batch and self.session.is_current(due)
+
+        self.worker.do(run, done, failed, urgency, wanted)
+
+    def _count(self, batch: int) -> None:
+        if batch == self._batch:
+            self._done += 1
+            self.progressed.emit(self._done, self._total)
+
+    # Painting
+
+    def paint_page(
+        self,
+        document: Document,
+        page: int,
+        width: int,
+        done: Callable[[Any], None],
+        wanted: Callable[[], bool],
+    ) -> None:
+        """Paint a page; done gets the image."""
+        self.worker.do(
+            lambda: image_of(paint_page(document.scene(page), document.pictures, width)),
+            done,
+            lambda _error: None,
+            Urgency.AT_HAND,
+            wanted,
+        )
+
+    def paint_crop(
+        self,
+        document: Document,
+        pair: Pair,
+        size: tuple[int, int],
+        done: Callable[[Any], None],
+        wanted: Callable[[], bool],
+    ) -> None:
+        """Paint a pair's text as it looks, for a picture of a size in window units."""
+        ratio = self.device_ratio
+        width, height = (max(1, round(side * ratio)) for side in size)
+        box = crop_box(pair, size)
+
+        def run() -> QImage:
+            scene = document.scene(pair.page - 1)
+            return image_of(paint_part(scene, document.pictures, box, width, height), ratio)
+
+        self.worker.do(run, done, lambda _error: None, Urgency.SOON, wanted)
+
+    # Remedies
+
+    def propose(
+        self,
+        file: OpenFile,
+        pairs: Sequence[Pair],
+        done: Callable[[Any], None],
+        wanted: Callable[[], bool],
+    ) -> None:
+        """Look for remedies that serve alike pairs together, else for the first alone."""
+        document, asked = file.document, self.session.asked
+
+        def run() -> Proposals:
+            together = proposals_for(pairs, document, self.bench, asked)
+            if together.remedies or len(pairs) == 1:
+                return together
+            return proposals_for(pairs[:1], document, self.bench, asked)
+
+        def failed(error: HighPairError) -> None:
+            done(Proposals((), str(error)))
+
+        self.worker.do(run, done, failed, Urgency.AT_HAND, wanted)
+
+    def with_remedy(self, file: OpenFile, remedy: Recolour, pairs: Sequence[Pair]) -> Document:
+        """Give the document as it would be with a remedy for these pairs."""
+        edits = (*self.session.history.edits_of(file.key), *edits_for(remedy, pairs))
+        return file.base.edited(edits)
+
+    def apply(self, file: OpenFile, remedy: Recolour, pair: Pair) -> None:
+        """Apply a remedy to one pair."""
+        self._decide(file, f"recolouring “{_short(pair.text)}”", edits_for(remedy, [pair]))
+
+    def apply_to_alike(self, file: OpenFile, remedy: Recolour, pairs: Sequence[Pair]) -> None:
+        """Apply to all alike: this colour where it passes in all, else the nearest for each."""
+        document, asked = file.document, self.session.asked
+        edition = tuple(file.editions)
+
+        def run() -> Sequence[Edit]:
+            together = proposals_for(pairs, document, self.bench, asked)
+            if any(each.levels == remedy.levels for each in together.remedies):
+                return edits_for(remedy, pairs)
+            return mend_group(pairs, document, self.bench, asked)[0]
+
+        def done(edits: Sequence[Edit]) -> None:
+            if tuple(file.editions) == edition and edits:
+                self._decide(file, f"recolouring {len(edits)} alike texts", edits)
+
+        self.worker.do(run, done, lambda error: self.failed.emit(str(error)))
+
+    def _decide(self, file: OpenFile, words: str, edits: Sequence[Edit]) -> None:
+        try:
+            touched = self.session.decide(file.key, words, edits)
+        except HighPairError as error:
+            self.failed.emit(str(error))
+            return
+        self._after_change(file.key, touched)
+
+    def _after_change(self, key: int, touched: frozenset[int]) -> None:
+        self.document_changed.emit(key)
+        self.measure_due((key, min(touched)) if touched else None)
+
+    def undo(self) -> None:
+        """Undo the last decision."""
+        outcome = self.session.undo()
+        if outcome:
+            self._after_change(*outcome)
+
+    def redo(self) -> None:
+        """Take the decision undone last again."""
+        outcome = self.session.redo()
+        if outcome:
+            self._after_change(*outcome)
+
+    # Saving
+
+    def save_copy(self, file: OpenFile, target: Path) -> None:
+        """Save a copy, measure it, and show what was measured."""
+        history, document, asked = self.session.history, file.document, self.session.asked
+        edits = history.edits_of(file.key)
+        pages = file.base.pages_touched(edits)
+        changed = history.changed_addresses(file.key)
+        editions = tuple(file.editions)
+
+        def done(copy: SavedCopy) -> None:
+            file.edits_saved = edits
+            if tuple(file.editions) == editions and self.session.asked == asked:
+                for review in copy.pages:
+                    file.pages[review.page] = review
+            self.saved.emit(copy)
+
+        self.worker.do(
+            lambda: save_copy(document, target, file.path, changed, pages, asked),
+            done,
+            lambda error: self.failed.emit(str(error)),
+        )
+
+    def stop(self) -> None:
+        """End the worker and close all files."""
+        self._batch += 1
+        self.worker.stop()
+        for file in self.session.files.values():
+            file.base.close()
+
+
+def _short(text: str, most: int = 24) -> str:
+    return text if len(text) <= most else text[: most - 1].rstrip() + "…"

@@ -1,0 +1,226 @@
+"""The list of what was found: a row for each look, alike places together, worst first."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import (
+    QAbstractListModel,
+    QModelIndex,
+    QPersistentModelIndex,
+    QRect,
+    QRectF,
+    QSize,
+    Qt,
+    Signal,
+)
+from PySide6.QtGui import QColor, QPainter, QPen
+from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+
+from high_pair.app.ladder import paint_small_ladder
+from high_pair.app.marks import WORDS, paint_mark
+from high_pair.app.theme import SMALL_PIXELS, TEXT_PIXELS, Theme, colour, font
+from high_pair.colour.ratio import shown_ratio
+from high_pair.measure.pairs import Pair
+from high_pair.review.session import Look
+
+Index = QModelIndex | QPersistentModelIndex
+LOOK = Qt.ItemDataRole.UserRole
+ROW_HEIGHT = 34
+NARROW = 560
+NARROWEST = 420
+
+
+def place_words(look: Look) -> str:
+    """Say where a look's places are: «slide 2», «slide 2 · alike 6»."""
+    pages = sorted({pair.page for pair in look.group.pairs})
+    count = len(look.group.pairs)
+    if len(pages) == 1:
+        words = f"slide {pages[0]}"
+    elif len(pages) == 2:
+        words = f"slides {pages[0]} and {pages[1]}"
+    else:
+        words = f"{len(pages)} slides from {pages[0]}"
+    return words if count == 1 else f"{words} · alike {count}"
+
+
+def text_of(look: Look) -> str:
+    """Give the text that stands for a look: the weakest that says something."""
+    telling = (pair.text for pair in look.group.pairs if len(pair.text) > 2)
+    return next(telling, look.group.weakest.text)
+
+
+def row_words(look: Look) -> str:
+    """Give a row in words, for those who hear it."""
+    pair = look.group.weakest
+    ratio = shown_ratio(pair.ratio) if pair.ratio is not None else "no ratio"
+    words = f"{WORDS[pair.verdict]}, {ratio} of {pair.required:g}, {text_of(look)}"
+    return f"{words}, {place_words(look)}" + (f", {pair.reason}" if pair.reason else "")
+
+
+class LookModel(QAbstractListModel):
+    """The rows."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.looks: list[Look] = []
+
+    def show_looks(self, looks: list[Look]) -> None:
+        """Replace all rows."""
+        self.beginResetModel()
+        self.looks = looks
+        self.endResetModel()
+
+    def rowCount(self, parent: Index | None = None) -> int:
+        """Count the rows."""
+        return 0 if parent is not None and parent.isValid() else len(self.looks)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        """Give a look, or its words."""
+        if not index.isValid():
+            return None
+        look = self.looks[index.row()]
+        if role == LOOK:
+            return look
+        words = (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole)
+        if role in (*words, Qt.ItemDataRole.ToolTipRole):
+            return row_words(look)
+        return None
+
+
+class _Delegate(QStyledItemDelegate):
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+
+    def sizeHint(self, _option: QStyleOptionViewItem, _index: Index) -> QSize:
+        """Give a row's size."""
+        return QSize(200, ROW_HEIGHT)
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        """Paint mark, ratio, sample, text, place and ladder."""
+        look: Look = index.data(LOOK)
+        pair, theme, area = look.group.weakest, self.theme, option.rect
+        painter.save()
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(area, colour(theme.chosen))
+            painter.fillRect(QRect(area.left(), area.top(), 4, area.height()), colour(theme.accent))
+            if option.state & QStyle.StateFlag.State_HasFocus:
+                painter.setPen(QPen(colour(theme.accent), 2))
+                painter.drawRect(area.adjusted(1, 1, -1, -1))
+        painter.setPen(colour(theme.rule))
+        painter.drawLine(area.bottomLeft(), area.bottomRight())
+        mark = QRectF(area.left() + 15, area.center().y() - 6, 13, 13)
+        paint_mark(painter, mark, pair.verdict, theme)
+        self._paint_pair(painter, area, pair, look)
+        painter.restore()
+
+    def _paint_pair(self, painter: QPainter, area: QRect, pair: Pair, look: Look) -> None:
+        theme, top, height = self.theme, area.top(), area.height()
+        middle = Qt.AlignmentFlag.AlignVCenter
+        painter.setPen(colour(theme.text))
+        painter.setFont(font(TEXT_PIXELS, bold=True))
+        ratio = shown_ratio(pair.ratio) if pair.ratio is not None else "–"
+        painter.drawText(QRect(area.left() + 40, top, 50, height), middle, ratio)
+        left = area.left() + 98
+        if area.width() >= NARROWEST:
+            self._paint_sample(painter, QRect(left, top + 6, 48, height - 12), pair)
+            left += 62
+        right = area.right() - 14
+        if area.width() >= NARROW:
+            if pair.numbers is not None:
+                box = QRectF(right - 96, top + 9, 96, height - 18)
+                paint_small_ladder(painter, box, pair.numbers, pair.required, theme)
+            right -= 110
+        painter.setPen(colour(theme.text))
+        if area.width() >= NARROWEST:
+            painter.setFont(font(SMALL_PIXELS))
+            place = place_words(look)
+            width = max(128, painter.fontMetrics().horizontalAdvance(place) + 4)
+            painter.drawText(QRect(right - width, top, width, height), middle, place)
+            right -= width + 10
+        room = QRect(left, top, max(0, right - left), height)
+        words = text_of(look) + (f" ({pair.reason})" if pair.reason else "")
+        painter.setFont(font(TEXT_PIXELS))
+        elide = Qt.TextElideMode.ElideRight
+        shown = painter.fontMetrics().elidedText(words, elide, room.width())
+        painter.drawText(room, middle, shown)
+
+    def _paint_sample(self, painter: QPainter, box: QRect, pair: Pair) -> None:
+        """Paint «Aa» in the pair's two colours."""
+        if pair.numbers is not None:
+            painter.fillRect(box, QColor(pair.numbers.background))
+            painter.setPen(QColor(pair.numbers.foreground))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "Aa")
+        painter.setPen(colour(self.theme.edge))
+        painter.drawRect(box)
+
+
+class LookList(QListView):
+    """The list. `look_chosen` tells the look that the user went to."""
+
+    look_chosen = Signal(object)
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("looks")
+        self.setAccessibleName("What was found, worst first")
+        self.setSelectionMode(QListView.SelectionMode.SingleSelection)
+        self.setUniformItemSizes(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.looks = LookModel()
+        self.setModel(self.looks)
+        self.setItemDelegate(_Delegate(theme))
+        self.selectionModel().currentChanged.connect(self._current_changed)
+        self._quiet = False
+        self._last_row = -1
+
+    def _current_changed(self, current: QModelIndex, _before: QModelIndex) -> None:
+        look = current.data(LOOK) if current.isValid() else None
+        if look is not None:
+            self._last_row = current.row()
+            if not self._quiet:
+                self.look_chosen.emit(look)
+
+    def show_looks(self, looks: list[Look], file: int | None, pair: Pair | None) -> None:
+        """Show looks, and among them the one that holds a pair, without a signal."""
+        self._quiet = True
+        scroll = self.verticalScrollBar().value()
+        self.looks.show_looks(looks)
+        self.verticalScrollBar().setValue(scroll)
+        self._quiet = False
+        self.go_to(file, pair)
+
+    def go_to(self, file: int | None, pair: Pair | None) -> None:
+        """Choose the look that holds a pair, without a signal; none when it isn't listed."""
+        self._quiet = True
+        place = self._place_of(file, pair)
+        if place >= 0:
+            self.setCurrentIndex(self.looks.index(place))
+            self.scrollTo(self.looks.index(place))
+        else:
+            self.selectionModel().clearSelection()
+            self.selectionModel().clearCurrentIndex()
+        self._quiet = False
+
+    def _place_of(self, file: int | None, pair: Pair | None) -> int:
+        if pair is not None:
+            for place, look in enumerate(self.looks.looks):
+                if look.file == file and any(p.id == pair.id for p in look.group.pairs):
+                    return place
+        return -1
+
+    def step(self, by: int) -> bool:
+        """Go to the next or previous row; after a row has gone, to the one in its place."""
+        count = len(self.looks.looks)
+        if not count:
+            return False
+        current = self.currentIndex()
+        if current.isValid():
+            place = current.row() + by
+        else:
+            place = self._last_row if by > 0 else self._last_row - 1
+        place = min(count - 1, max(0, place))
+        if current.isValid() and place == current.row():
+            return False
+        self.setCurrentIndex(self.looks.index(place))
+        return True

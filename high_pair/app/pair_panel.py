@@ -1,0 +1,285 @@
+"""The pair at hand: as it looks, its ratio, where its colour is from, and its remedies."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtGui import QImage, QPainter, QPen
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from high_pair.app.ladder import Ladder
+from high_pair.app.marks import WORDS, Mark
+from high_pair.app.remedy_list import RemedyList
+from high_pair.app.theme import Theme, colour, font
+from high_pair.colour.ratio import shown_ratio
+from high_pair.measure.pairs import Pair
+from high_pair.remedy.remedies import Proposals
+from high_pair.wcag.criteria import SizeClass, Subject
+from high_pair.wcag.verdicts import Verdict
+
+SAMPLE_HEIGHT = 88
+NAME_WIDTH = 80
+FACTS = ("Colours", "Weakest at", "Colour from", "Place", "Alike")
+
+
+class Sample(QWidget):
+    """The text as it really looks: a crop of the page."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.image = QImage()
+        self.setFixedHeight(SAMPLE_HEIGHT)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("The text as it looks on the page")
+
+    def show_image(self, image: QImage) -> None:
+        """Show a crop."""
+        self.image = image
+        self.update()
+
+    def paintEvent(self, _event: object) -> None:
+        """Paint the crop and a thin frame."""
+        painter = QPainter(self)
+        box = self.rect().adjusted(0, 0, -1, -1)
+        if self.image.isNull():
+            painter.fillRect(box, colour(self.theme.track))
+        else:
+            painter.setClipRect(box)
+            size = self.image.deviceIndependentSize()
+            left = box.x() + (box.width() - size.width()) / 2
+            top = box.y() + (box.height() - size.height()) / 2
+            painter.drawImage(QPointF(left, top), self.image)
+            painter.setClipping(False)
+        painter.setPen(QPen(colour(self.theme.edge), 1))
+        painter.drawRect(box)
+        painter.end()
+
+
+def _wrapped(words: str = "") -> QLabel:
+    label = QLabel(words)
+    label.setWordWrap(True)
+    label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+    label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    return label
+
+
+def verdict_words(pair: Pair) -> str:
+    """Say what the verdict means: «falls short of 3 · large-scale, 22 pt»."""
+    size = f"{pair.size:.4g} pt" + (" bold" if pair.bold else "")
+    scale = "large-scale" if pair.size_class is SizeClass.LARGE else "normal size"
+    if pair.subject is Subject.LINK:
+        scale = "link told by colour alone"
+    lead = {
+        Verdict.FALLS_SHORT: f"falls short of {pair.required:g}",
+        Verdict.PASSES: f"passes {pair.required:g}",
+    }.get(pair.verdict, WORDS[pair.verdict])
+    return f"{lead} · {scale}, {size} · {pair.criterion}"
+
+
+def share_words(share: float) -> str:
+    """Write a share as a percentage that is never rounded to a false 0 or 100."""
+    if share >= 1:
+        return "all of it"
+    percent = round(share * 100)
+    if percent == 0 and share > 0:
+        return "under 1%"
+    if percent == 100:
+        return "over 99%"
+    return f"{percent}%"
+
+
+class PairPanel(QFrame):
+    """The panel. Its signals are what the user asks for with it."""
+
+    apply_asked = Signal()
+    apply_to_alike_asked = Signal()
+    place_step_asked = Signal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.setMinimumWidth(252)
+        self.sample = Sample(theme)
+        self.mark = Mark(theme, 22)
+        self.ratio = QLabel()
+        self.ratio.setFont(font(31, bold=True))
+        self.verdict = _wrapped()
+        self.ladder = Ladder(theme)
+        self.facts: dict[str, QLabel] = {name: _wrapped() for name in FACTS}
+        self._names: dict[str, QLabel] = {}
+        self.remedies_heading = QLabel("Remedies")
+        self.remedies_heading.setProperty("heading", True)
+        self.remedies = RemedyList(theme)
+        self.none = _wrapped()
+        self.apply = QPushButton("Apply")
+        self.apply.setProperty("main", True)
+        self.apply.setToolTip("Apply the chosen remedy to this text (Enter)")
+        self.apply.clicked.connect(self.apply_asked)
+        self.apply_to_alike = QPushButton("Apply to alike")
+        self.apply_to_alike.setToolTip("Apply to every alike place (Shift+Enter)")
+        self.apply_to_alike.clicked.connect(self.apply_to_alike_asked)
+        self.before_place = QPushButton("‹")
+        self.next_place = QPushButton("›")
+        self.pair: Pair | None = None
+        self._lay_out()
+        self.show_nothing("Choose a text in the list or on the page.")
+
+    def _lay_out(self) -> None:
+        inside = QWidget()
+        inside.setObjectName("panelInside")
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(16, 14, 16, 10)
+        column.setSpacing(8)
+        column.addWidget(self.sample)
+        head = QHBoxLayout()
+        head.setSpacing(10)
+        head.addWidget(self.mark)
+        head.addWidget(self.ratio)
+        head.addWidget(self.verdict, 1)
+        column.addLayout(head)
+        column.addWidget(self.ladder)
+        column.addLayout(self._facts_rows())
+        column.addSpacing(2)
+        column.addWidget(self.remedies_heading)
+        column.addWidget(self.remedies)
+        column.addWidget(self.none)
+        column.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(inside)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        buttons = QHBoxLayout()
+        buttons.setContentsMargins(16, 8, 16, 12)
+        buttons.setSpacing(8)
+        buttons.addWidget(self.apply)
+        buttons.addWidget(self.apply_to_alike)
+        buttons.addStretch(1)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addWidget(scroll, 1)
+        whole.addLayout(buttons)
+
+    def _facts_rows(self) -> QVBoxLayout:
+        rows = QVBoxLayout()
+        rows.setSpacing(5)
+        for name, label in self.facts.items():
+            title = QLabel(name)
+            title.setProperty("quiet", True)
+            title.setFixedWidth(NAME_WIDTH)
+            self._names[name] = title
+            row = QHBoxLayout()
+            row.setSpacing(10)
+            row.addWidget(title, 0, Qt.AlignmentFlag.AlignTop)
+            row.addWidget(label, 1)
+            if name == "Alike":
+                for button, step, words in (
+                    (self.before_place, -1, "Previous alike place (Alt+Left)"),
+                    (self.next_place, 1, "Next alike place (Alt+Right)"),
+                ):
+                    button.setProperty("flat", True)
+                    button.setToolTip(words)
+                    button.setAccessibleName(words)
+                    button.setFixedSize(QSize(30, 26))
+                    button.clicked.connect(self._stepper(step))
+                    row.addWidget(button)
+            rows.addLayout(row)
+        return rows
+
+    def _stepper(self, step: int) -> Callable[[], None]:
+        return lambda: self.place_step_asked.emit(step)
+
+    # Showing
+
+    def show_nothing(self, words: str) -> None:
+        """Show that no pair is at hand, and what to do."""
+        self.pair = None
+        self.sample.show_image(QImage())
+        self.sample.hide()
+        self.mark.hide()
+        self.ratio.setText("")
+        self.ratio.hide()
+        self.verdict.setText(words)
+        self.ladder.hide()
+        for name in FACTS:
+            self._show_fact(name, "")
+        self.show_proposals(Proposals(()), 0)
+        self.remedies_heading.hide()
+
+    def _show_fact(self, name: str, words: str) -> None:
+        self.facts[name].setText(words)
+        self.facts[name].setVisible(bool(words))
+        self._names[name].setVisible(bool(words))
+        if name == "Alike":
+            self.before_place.setVisible(bool(words))
+            self.next_place.setVisible(bool(words))
+
+    def show_pair(self, pair: Pair, place: int, places: int, slides: str) -> None:
+        """Show a pair; place: which of its alike places it is, from 1."""
+        self.pair = pair
+        numbers = pair.numbers
+        self.sample.show()
+        self.mark.show()
+        self.mark.show_verdict(pair.verdict)
+        self.ratio.setText(shown_ratio(numbers.ratio) if numbers else "–")
+        self.ratio.show()
+        self.verdict.setText(verdict_words(pair))
+        self.ladder.setVisible(numbers is not None)
+        self.ladder.show_numbers(numbers, pair.required)
+        colours = weakest = ""
+        if numbers:
+            on = "beside" if pair.subject is Subject.LINK else "on"
+            colours = f"{numbers.foreground} {on} {numbers.background}"
+            if numbers.varied:
+                below = share_words(numbers.share_below)
+                colours += f", varied; {below} under {pair.required:g}"
+                weakest = f"“{numbers.weakest}”"
+        self._show_fact("Colours", colours)
+        self._show_fact("Weakest at", weakest)
+        self._show_fact("Colour from", pair.origin)
+        self._show_fact("Place", pair.where)
+        alike = f"{place} of {places} places, {slides}" if places > 1 else ""
+        self._show_fact("Alike", alike)
+        self.remedies_heading.setVisible(pair.verdict is Verdict.FALLS_SHORT)
+        if pair.verdict is not Verdict.FALLS_SHORT:
+            self.show_proposals(Proposals((), _why_no_remedy(pair)), places)
+
+    def show_proposals(self, proposals: Proposals, alike: int) -> None:
+        """Show remedies, or why there are none."""
+        self.remedies.show_remedies(proposals.remedies)
+        self.none.setText(proposals.none)
+        self.none.setVisible(bool(proposals.none))
+        self.apply.setVisible(bool(proposals.remedies))
+        self.apply_to_alike.setVisible(bool(proposals.remedies) and alike > 1)
+        self.apply_to_alike.setText(f"Apply to {alike} alike")
+        self.enable_apply(False)
+
+    def show_waiting(self) -> None:
+        """Say that remedies are being looked for."""
+        self.show_proposals(Proposals((), "Looking for remedies…"), 0)
+
+    def enable_apply(self, enabled: bool) -> None:
+        """Let a chosen remedy be applied."""
+        self.apply.setEnabled(enabled)
+        self.apply_to_alike.setEnabled(enabled)
+
+
+def _why_no_remedy(pair: Pair) -> str:
+    if pair.verdict is Verdict.NEEDS_EYES:
+        return f"High Pair can't measure this honestly: {pair.reason}. Look at it yourself."
+    if pair.verdict is Verdict.EXEMPT:
+        return f"The standard asks nothing here: {pair.reason}."
+    return ""

@@ -1,0 +1,500 @@
+"""The Review desk: pages, page, what was found, and the pair at hand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QImage, QResizeEvent
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSizePolicy,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from high_pair.app.controller import Controller
+from high_pair.app.look_list import LookList
+from high_pair.app.marks import WORDS
+from high_pair.app.page_strip import PageRow, PageStrip
+from high_pair.app.page_view import Marked, PageView
+from high_pair.app.pair_panel import SAMPLE_HEIGHT, PairPanel
+from high_pair.app.remedy_list import PICTURE
+from high_pair.app.theme import Theme, font
+from high_pair.formats.document import Document
+from high_pair.measure.pairs import Pair
+from high_pair.remedy.remedies import Proposals, Recolour
+from high_pair.review.session import Look, OpenFile
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Verdict
+
+FILTERS = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES, Verdict.PASSES, Verdict.EXEMPT)
+REFRESH_MILLISECONDS = 120
+# Below this width (at 200% of a 1280 pixel screen) the desk takes its narrow form.
+NARROW = 900
+PANEL_WIDTH, PANEL_NARROW = 356, 252
+
+
+def _plural(count: int, word: str) -> str:
+    return f"{count} {word}" + ("" if count == 1 else "s")
+
+
+class ReviewDesk(QWidget):
+    """The desk. `pair_shown` tells that another pair is at hand (or None)."""
+
+    pair_shown = Signal(object)
+    zoom_changed = Signal(float, bool)
+
+    def __init__(self, controller: Controller, theme: Theme) -> None:
+        super().__init__()
+        self.controller = controller
+        self.file: OpenFile | None = None
+        self.page = -1
+        self.pair: Pair | None = None
+        self.alike: tuple[Pair, ...] = ()
+        self.shown_verdict = Verdict.FALLS_SHORT
+        self._ticket = 0
+        self.narrow = False
+        self.strip = PageStrip(theme)
+        self.view = PageView(theme)
+        self.list = LookList(theme)
+        self.panel = PairPanel(theme)
+        self.heading = QLabel()
+        self.heading.setFont(font(15, bold=True))
+        self.filters: dict[Verdict, QPushButton] = {}
+        self._lay_out()
+        self._connect()
+        self._refresh_soon = QTimer(self)
+        self._refresh_soon.setSingleShot(True)
+        self._refresh_soon.setInterval(REFRESH_MILLISECONDS)
+        self._refresh_soon.timeout.connect(self.refresh_list)
+
+    def _lay_out(self) -> None:
+        strip = QFrame()
+        strip.setObjectName("strip")
+        column = QVBoxLayout(strip)
+        column.setContentsMargins(0, 4, 0, 4)
+        column.addWidget(self.strip)
+        sheet = QFrame()
+        sheet.setObjectName("sheet")
+        below = QVBoxLayout(sheet)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.setSpacing(0)
+        below.addLayout(self._list_head())
+        below.addWidget(self.list, 1)
+        sheet.setMinimumHeight(90)
+        self.down = QSplitter(Qt.Orientation.Vertical)
+        self.down.addWidget(self.view)
+        self.down.addWidget(sheet)
+        self.down.setStretchFactor(0, 3)
+        self.down.setStretchFactor(1, 1)
+        self.across = QSplitter(Qt.Orientation.Horizontal)
+        self.across.addWidget(self.down)
+        self.across.addWidget(self.panel)
+        self.across.setStretchFactor(0, 1)
+        self.across.setStretchFactor(1, 0)
+        for splitter in (self.down, self.across):
+            splitter.setChildrenCollapsible(False)
+            splitter.setHandleWidth(3)
+        self.across.setSizes([790, PANEL_WIDTH])
+        self.down.setSizes([490, 236])
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(strip)
+        row.addWidget(self.across, 1)
+
+    def _list_head(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 5, 10, 5)
+        row.setSpacing(4)
+        self.heading.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        row.addWidget(self.heading, 1)
+        group = QButtonGroup(self)
+        for verdict in FILTERS:
+            button = QPushButton()
+            button.setProperty("flat", True)
+            button.setCheckable(True)
+            button.setChecked(verdict is self.shown_verdict)
+            button.clicked.connect(self._filter(verdict))
+            group.addButton(button)
+            self.filters[verdict] = button
+            row.addWidget(button)
+        self.filter_choice = QComboBox()
+        self.filter_choice.setAccessibleName("What to list")
+        self.filter_choice.activated.connect(lambda at: self.show_verdict(FILTERS[at]))
+        self.filter_choice.hide()
+        row.addWidget(self.filter_choice, 1)
+        return row
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Take less room for pages and filters in a small window, or at a large scale."""
+        super().resizeEvent(event)
+        narrow = self.width() < NARROW
+        if narrow != self.narrow:
+            self.narrow = narrow
+            self.strip.set_narrow(narrow)
+            self.heading.setVisible(not narrow)
+            self.filter_choice.setVisible(narrow)
+            for button in self.filters.values():
+                button.setVisible(not narrow)
+            panel = PANEL_NARROW if narrow else PANEL_WIDTH
+            self.across.setSizes([max(1, self.across.width() - panel), panel])
+
+    def _filter(self, verdict: Verdict) -> Callable[[], None]:
+        return lambda: self.show_verdict(verdict)
+
+    def _connect(self) -> None:
+        self.strip.page_chosen.connect(self._page_chosen)
+        self.view.clicked.connect(self._clicked)
+        self.view.image_wanted.connect(lambda _width: self._paint_page())
+        self.view.zoom_changed.connect(self.zoom_changed)
+        self.list.look_chosen.connect(self._look_chosen)
+        self.panel.remedies.remedy_chosen.connect(self._remedy_chosen)
+        self.panel.apply_asked.connect(self.apply)
+        self.panel.apply_to_alike_asked.connect(self.apply_to_alike)
+        self.panel.place_step_asked.connect(self.step_place)
+        self.controller.pages_changed.connect(self._pages_changed)
+        self.controller.page_measured.connect(self._page_measured)
+        self.controller.document_changed.connect(self._document_changed)
+        self.controller.saved.connect(lambda _copy: self._results_changed())
+
+    # What the controller tells
+
+    def _pages_changed(self) -> None:
+        files = self.controller.session.files
+        before = {(row.file, row.page): row for row in self.strip.pages.rows}
+        rows: list[PageRow] = []
+        for file in files.values():
+            if len(files) > 1:
+                rows.append(PageRow(file.key, -1, file.name))
+            for page, info in enumerate(file.base.pages):
+                aspect = min(3.0, info.height / max(info.width, 1.0))
+                row = PageRow(file.key, page, info.name, aspect, info.hidden)
+                old = before.get((file.key, page))
+                if old is not None:
+                    row.thumbnail = old.thumbnail
+                if file.pages[page] is not None:
+                    row.counts = self._count(file.key, page)
+                rows.append(row)
+        self.strip.pages.show_rows(rows)
+        if self.file is not None and self.file.key not in files:
+            self.file, self.page, self.pair = None, -1, None
+        if self.file is None and files:
+            self.show_page(next(iter(files)), 0)
+        elif self.file is not None:
+            self.strip.go_to(self.file.key, self.page)
+        elif not files:
+            self.panel.show_nothing("Choose a text in the list or on the page.")
+        self.refresh_list()
+
+    def _count(self, file: int, page: int) -> dict[Verdict, int]:
+        counts = dict.fromkeys(Verdict, 0)
+        for pair in self.controller.session.pairs_on(file, page):
+            counts[pair.verdict] += 1
+        return counts
+
+    def _page_measured(self, file: int, page: int, thumbnail: QImage) -> None:
+        place = self.strip.pages.place_of(file, page)
+        if place >= 0:
+            row = self.strip.pages.rows[place]
+            row.thumbnail, row.counts = thumbnail, self._count(file, page)
+            self.strip.pages.changed(file, page)
+        if self.file is not None and (file, page) == (self.file.key, self.page):
+            self._find_pair_again()
+        if self.controller.measuring:
+            if not self._refresh_soon.isActive():
+                self._refresh_soon.start()
+        else:
+            self.refresh_list()
+
+    def _results_changed(self) -> None:
+        for row in self.strip.pages.rows:
+            if not row.is_heading and row.counts is not None:
+                row.counts = self._count(row.file, row.page)
+                self.strip.pages.changed(row.file, row.page)
+        self._find_pair_again()
+        self.refresh_list()
+
+    def _document_changed(self, key: int) -> None:
+        if self.file is not None and key == self.file.key:
+            self.panel.remedies.choose_none()
+            self._paint_page()
+
+    def _find_pair_again(self) -> None:
+        """Show the pair at hand as it is measured now, after a change or another level."""
+        if self.file is None:
+            return
+        pairs = self.controller.session.pairs_on(self.file.key, self.page)
+        if self.pair is None:
+            return
+        for pair in pairs:
+            same = (pair.address, pair.subject) == (self.pair.address, self.pair.subject)
+            if same and pair != self.pair:
+                self.show_pair(self.file.key, pair)
+                return
+
+    def refresh_list(self) -> None:
+        """Show the looks of the verdict chosen, and the counts of all."""
+        session = self.controller.session
+        looks = session.looks(self.shown_verdict)
+        counts = session.counts()
+        key = self.file.key if self.file else None
+        self.list.show_looks(looks, key, self.pair)
+        places = sum(len(look.group.pairs) for look in looks)
+        word = WORDS[self.shown_verdict].capitalize()
+        self.heading.setText(f"{word}: {_plural(len(looks), 'look')}, {_plural(places, 'place')}")
+        labels = [f"{WORDS[verdict].capitalize()} {counts[verdict]}" for verdict in FILTERS]
+        for verdict, label in zip(FILTERS, labels, strict=True):
+            self.filters[verdict].setText(label)
+            self.filters[verdict].setChecked(verdict is self.shown_verdict)
+        self.filter_choice.clear()
+        self.filter_choice.addItems(labels)
+        self.filter_choice.setCurrentIndex(FILTERS.index(self.shown_verdict))
+        if self.pair is not None and self.file is not None:
+            self._show_place()
+
+    def show_verdict(self, verdict: Verdict) -> None:
+        """List the looks of another verdict."""
+        self.shown_verdict = verdict
+        self.refresh_list()
+
+    # Going to pages and pairs
+
+    def show_page(self, key: int, page: int) -> None:
+        """Turn to a page."""
+        file = self.controller.session.files[key]
+        if self.file is file and self.page == page:
+            return
+        self.file, self.page = file, page
+        info = file.base.pages[page]
+        self.view.show_page((info.width, info.height))
+        self.view.mark(None)
+        self.strip.go_to(key, page)
+        self._paint_page()
+        self._paint_before()
+
+    def _page_chosen(self, key: int, page: int) -> None:
+        self.show_page(key, page)
+        worst = self._worst_on_page()
+        if worst is not None:
+            self.show_pair(key, worst)
+        else:
+            self._show_no_pair("Nothing on this page falls short.")
+
+    def _worst_on_page(self) -> Pair | None:
+        if self.file is None:
+            return None
+        order = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES)
+        pairs = self.controller.session.pairs_on(self.file.key, self.page)
+        found = [pair for pair in pairs if pair.verdict in order]
+        return min(found, key=lambda p: (order.index(p.verdict), p.ratio or 0.0), default=None)
+
+    def _show_no_pair(self, words: str) -> None:
+        self.pair, self.alike = None, ()
+        self._ticket += 1
+        self.view.mark(None)
+        self.panel.show_nothing(words)
+        self.list.go_to(None, None)
+        self._paint_page()
+        self.pair_shown.emit(None)
+
+    def _clicked(self, x: float, y: float) -> None:
+        """Go to the text at a point of the page: the smallest one there."""
+        if self.file is None:
+            return
+        reach = 4.0
+        hits = []
+        for pair in self.controller.session.pairs_on(self.file.key, self.page):
+            left, top, width, height = pair.bbox
+            inside = left - reach <= x <= left + width + reach
+            if width > 0 and inside and top - reach <= y <= top + height + reach:
+                hits.append((width * height, pair.subject is Subject.LINK, pair))
+        if not hits:
+            return
+        pair = min(hits, key=lambda hit: hit[:2])[2]
+        if pair.verdict is not self.shown_verdict and pair.verdict in self.filters:
+            self.shown_verdict = pair.verdict
+            self.refresh_list()
+        self.show_pair(self.file.key, pair)
+
+    def _look_chosen(self, look: Look) -> None:
+        self.show_pair(look.file, look.group.weakest)
+
+    def show_pair(self, key: int, pair: Pair) -> None:
+        """Bring a pair to hand: turn to its page, mark it, and look for its remedies."""
+        if self.file is None or (key, pair.page - 1) != (self.file.key, self.page):
+            self.show_page(key, pair.page - 1)
+        self.pair = pair
+        self._ticket += 1
+        # A remedy chosen for the pair before must not be painted for this one.
+        self.panel.show_waiting()
+        self.list.go_to(key, pair)
+        weakest = pair.numbers.weakest_box if pair.numbers and pair.numbers.varied else None
+        self.view.mark(Marked(pair.bbox, weakest))
+        self._show_place()
+        self._paint_page()
+        self._paint_sample()
+        if pair.verdict is Verdict.FALLS_SHORT:
+            self._propose()
+        self.pair_shown.emit(pair)
+
+    def _show_place(self) -> None:
+        """Find the alike places and show the pair among them."""
+        file, pair = self.file, self.pair
+        if file is None or pair is None:
+            return
+        self.alike = (pair,)
+        for look in self.controller.session.looks(pair.verdict):
+            ids = [each.id for each in look.group.pairs]
+            if look.file == file.key and pair.id in ids:
+                self.alike = tuple(sorted(look.group.pairs, key=lambda p: p.id))
+        place = 1 + next((i for i, p in enumerate(self.alike) if p.id == pair.id), 0)
+        pages = sorted({each.page for each in self.alike})
+        slides = (
+            f"slide {pages[0]}"
+            if len(pages) == 1
+            else ("slides " + ", ".join(str(page) for page in pages[:-1]) + f" and {pages[-1]}")
+        )
+        chosen = self.panel.remedies.chosen
+        if self.panel.pair != pair:
+            self.panel.show_pair(pair, place, len(self.alike), slides)
+        else:
+            alike = f"{place} of {len(self.alike)} places, {slides}"
+            self.panel._show_fact("Alike", alike if len(self.alike) > 1 else "")
+        self.panel.enable_apply(chosen is not None)
+
+    def step_place(self, by: int) -> None:
+        """Go to the next or previous alike place."""
+        if self.pair is None or self.file is None or len(self.alike) < 2:
+            return
+        place = next((i for i, p in enumerate(self.alike) if p.id == self.pair.id), 0)
+        self.show_pair(self.file.key, self.alike[(place + by) % len(self.alike)])
+
+    # Painting
+
+    def _current_document(self) -> Document | None:
+        return self.file.document if self.file is not None else None
+
+    def _paint_page(self) -> None:
+        """Paint the page as it is now, or with the remedy that is chosen."""
+        file, page = self.file, self.page
+        if file is None or page < 0:
+            return
+        document: Document = file.document
+        caption = "As it is now" if document is not file.base else ""
+        chosen = self.panel.remedies.chosen
+        if chosen is not None and self.pair is not None:
+            document = self.controller.with_remedy(file, chosen, [self.pair])
+            caption = f"With the remedy, not applied yet: {chosen.label}"
+        self._paint_ticket = object()
+        ticket = self._paint_ticket
+
+        def wanted() -> bool:
+            return ticket is self._paint_ticket
+
+        def done(image: QImage) -> None:
+            if wanted():
+                self.view.show_image(image, caption)
+
+        self.controller.paint_page(document, page, self.view.wanted_width, done, wanted)
+
+    def _paint_before(self) -> None:
+        file, page = self.file, self.page
+        if file is None:
+            return
+
+        def wanted() -> bool:
+            return self.file is file and self.page == page
+
+        def done(image: QImage) -> None:
+            if wanted():
+                self.view.keep_before(image)
+
+        width = self.view.wanted_width
+        self.controller.paint_page(file.base, page, width, done, wanted)
+
+    def _paint_sample(self) -> None:
+        file, pair, ticket = self.file, self.pair, self._ticket
+        if file is None or pair is None:
+            return
+        chosen = self.panel.remedies.chosen
+        document: Document = file.document
+        if chosen is not None:
+            document = self.controller.with_remedy(file, chosen, [pair])
+        size = (max(200, self.panel.width() - 34), SAMPLE_HEIGHT)
+        self.controller.paint_crop(
+            document, pair, size, self.panel.sample.show_image, lambda: ticket == self._ticket
+        )
+
+    # Remedies
+
+    def _propose(self) -> None:
+        file, pair, ticket = self.file, self.pair, self._ticket
+        if file is None or pair is None:
+            return
+        # The pair at hand first: where no colour serves all, it is the one served.
+        others = [each for each in self.alike if each.id != pair.id]
+
+        def wanted() -> bool:
+            return ticket == self._ticket
+
+        def done(proposals: Proposals) -> None:
+            if wanted():
+                self.panel.show_proposals(proposals, len(self.alike))
+                self._paint_remedies(proposals, ticket)
+
+        self.controller.propose(file, [pair, *others], done, wanted)
+
+    def _paint_remedies(self, proposals: Proposals, ticket: int) -> None:
+        file, pair = self.file, self.pair
+        if file is None or pair is None:
+            return
+        for row, remedy in enumerate(proposals.remedies):
+            document = self.controller.with_remedy(file, remedy, [pair])
+
+            def done(image: QImage, row: int = row) -> None:
+                if ticket == self._ticket:
+                    self.panel.remedies.show_picture(row, image)
+
+            self.controller.paint_crop(
+                document,
+                pair,
+                (PICTURE.width(), PICTURE.height()),
+                done,
+                lambda: ticket == self._ticket,
+            )
+
+    def _remedy_chosen(self, remedy: Recolour | None) -> None:
+        self.panel.enable_apply(remedy is not None)
+        self._paint_page()
+        self._paint_sample()
+
+    def choose_remedy(self, place: int) -> None:
+        """Choose a remedy by its number from 1; 0 chooses none."""
+        if place == 0:
+            self.panel.remedies.choose_none()
+        else:
+            self.panel.remedies.choose(place - 1)
+
+    def apply(self) -> None:
+        """Apply the chosen remedy; when none is chosen, choose the first to be seen."""
+        chosen = self.panel.remedies.chosen
+        if chosen is None:
+            self.choose_remedy(1)
+        elif self.file is not None and self.pair is not None:
+            self.controller.apply(self.file, chosen, self.pair)
+
+    def apply_to_alike(self) -> None:
+        """Apply the chosen remedy to all alike places."""
+        chosen = self.panel.remedies.chosen
+        if chosen is None:
+            self.choose_remedy(1)
+        elif self.file is not None and self.pair is not None:
+            self.controller.apply_to_alike(self.file, chosen, self.alike)

@@ -1,0 +1,641 @@
+"""The window: its bar, its desk, its foot, its menu and keys."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QEvent, QObject, QSize, Qt
+from PySide6.QtGui import (
+    QAction,
+    QActionGroup,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QGuiApplication,
+    QKeyEvent,
+    QKeySequence,
+)
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QApplication,
+    QButtonGroup,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QProgressBar,
+    QPushButton,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from high_pair import __version__
+from high_pair.app.controller import Controller
+from high_pair.app.elided_label import ElidedLabel
+from high_pair.app.keys import KeysDialog
+from high_pair.app.review_desk import ReviewDesk
+from high_pair.app.settings import SYSTEM, Settings
+from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply, font
+from high_pair.app.welcome import Welcome
+from high_pair.formats.opening import SUFFIXES
+from high_pair.review.saving import SavedCopy
+from high_pair.review.session import OpenFile
+from high_pair.wcag.criteria import Level
+from high_pair.wcag.verdicts import Verdict
+
+DEMO = Path(__file__).resolve().parent.parent / "data" / "demo" / "safety-briefing.pptx"
+FILE_FILTER = f"Slide decks ({' '.join('*' + suffix for suffix in SUFFIXES)});;All files (*)"
+SIZE = QSize(1280, 800)
+SMALLEST = QSize(620, 380)
+
+
+def theme_for(name: str) -> Theme:
+    """Give a theme by its name; the system's choice for any other word."""
+    if name in THEMES:
+        return THEMES[name]
+    dark = QGuiApplication.styleHints().colorScheme() is Qt.ColorScheme.Dark
+    return DARK if dark else LIGHT
+
+
+class Window(QMainWindow):
+    """The main window."""
+
+    def __init__(self, settings: Settings) -> None:
+        super().__init__()
+        self.settings = settings
+        self.theme = theme_for(settings.theme)
+        self.setWindowTitle("High Pair")
+        self.setMinimumSize(SMALLEST)
+        self.resize(SIZE)
+        self.setAcceptDrops(True)
+        self.controller = Controller(self, self.devicePixelRatioF())
+        self.controller.session.asked = type(self.controller.session.asked)(Level(settings.level))
+        self.desk = ReviewDesk(self.controller, self.theme)
+        self.welcome = Welcome()
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.welcome)
+        self.stack.addWidget(self.desk)
+        self.actions_by_name: dict[str, QAction] = {}
+        self._problems: list[str] = []
+        self._problem_box: QMessageBox | None = None
+        self._make_actions()
+        self._lay_out()
+        self._connect()
+        self._restore()
+        self._progressed(0, 0)
+        self._refresh()
+        self.welcome.open.setFocus()
+
+    # Building
+
+    def _lay_out(self) -> None:
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._bar())
+        column.addWidget(self.stack, 1)
+        column.addWidget(self._foot())
+        self.setCentralWidget(whole)
+
+    def _bar(self) -> QFrame:
+        bar = QFrame()
+        bar.setObjectName("bar")
+        bar.setFixedHeight(46)
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(10, 0, 14, 0)
+        row.setSpacing(8)
+        self.menu_button = QToolButton()
+        self.menu_button.setText("Menu")
+        self.menu_button.setAccessibleName("Menu")
+        self.menu_button.setToolTip("Everything that can be done (F10)")
+        self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.menu_button.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.menu_button.setStyleSheet("QToolButton::menu-indicator { image: none; width: 0; }")
+        self.menu_button.setMenu(self._menu())
+        row.addWidget(self.menu_button)
+        name = QLabel("High Pair")
+        name.setFont(font(15, bold=True))
+        row.addSpacing(4)
+        row.addWidget(name)
+        row.addSpacing(8)
+        self.review_button = QPushButton("Review")
+        self.review_button.setProperty("desk", True)
+        self.review_button.setCheckable(True)
+        self.review_button.setChecked(True)
+        self.review_button.clicked.connect(lambda: self.review_button.setChecked(True))
+        row.addWidget(self.review_button)
+        self.file_label = ElidedLabel()
+        self.file_label.setProperty("quiet", True)
+        row.addWidget(self.file_label, 1)
+        row.addSpacing(6)
+        row.addWidget(self._levels())
+        row.addSpacing(4)
+        self.open_button = QPushButton("Open…")
+        self.open_button.clicked.connect(self.ask_open)
+        self.save_button = QPushButton("Save a copy…")
+        self.save_button.clicked.connect(self.ask_save)
+        row.addWidget(self.open_button)
+        row.addWidget(self.save_button)
+        return bar
+
+    def _levels(self) -> QWidget:
+        holder = QWidget()
+        row = QHBoxLayout(holder)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(3)
+        self.level_group = QButtonGroup(self)
+        self.level_buttons: dict[Level, QPushButton] = {}
+        for level in Level:
+            button = QPushButton(level.value)
+            button.setCheckable(True)
+            button.setAccessibleName(f"Ask for level {level.value}")
+            button.setToolTip(f"Ask for level {level.value} (L changes it)")
+            button.setChecked(level is self.controller.session.asked.level)
+            button.clicked.connect(self._level_setter(level))
+            self.level_group.addButton(button)
+            self.level_buttons[level] = button
+            row.addWidget(button)
+        return holder
+
+    def _level_setter(self, level: Level) -> Callable[[], None]:
+        return lambda: self.ask_level(level)
+
+    def _foot(self) -> QFrame:
+        foot = QFrame()
+        foot.setObjectName("foot")
+        foot.setFixedHeight(28)
+        row = QHBoxLayout(foot)
+        row.setContentsMargins(14, 0, 14, 0)
+        row.setSpacing(14)
+        self.status = ElidedLabel(Qt.AlignmentFlag.AlignLeft)
+        self.status.setAccessibleName("Status")
+        row.addWidget(self.status, 1)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setFixedWidth(140)
+        self.progress.setAccessibleName("Pages measured")
+        self.stop_button = QPushButton("Stop")
+        self.stop_button.setProperty("flat", True)
+        self.stop_button.setFixedHeight(24)
+        self.stop_button.setToolTip("Stop measuring (Escape)")
+        self.stop_button.clicked.connect(self.stop_or_clear)
+        row.addWidget(self.progress)
+        row.addWidget(self.stop_button)
+        self.hints = QLabel("Hold B for before    N next    1–9 choose    Enter apply")
+        self.hints.setProperty("quiet", True)
+        row.addWidget(self.hints)
+        self.zoom_label = QLabel()
+        self.zoom_label.setProperty("quiet", True)
+        row.addWidget(self.zoom_label)
+        return foot
+
+    def _make_actions(self) -> None:
+        """Make every action once; the menu, the keys and the keys' list all come from here."""
+        desk = self.desk
+        standard = QKeySequence.StandardKey
+        add = self._add_action
+        add("open", "Open…", self.ask_open, standard.Open)
+        add("demo", "Open the demo deck", self.open_demo)
+        add("save", "Save a copy…", self.ask_save, "Ctrl+S")
+        add("close", "Close this file", self.close_current, "Ctrl+W")
+        add("quit", "Quit", self.close, "Ctrl+Q")
+        add("undo", "Undo", self.controller.undo, standard.Undo)
+        add("redo", "Redo", self.controller.redo, "Ctrl+Shift+Z")
+        add("copy", "Copy the pair's colours", self.copy_colours, "Ctrl+Shift+C")
+        add("next", "Next in the list", lambda: self.step(1), "N", single=True)
+        add("previous", "Previous in the list", lambda: self.step(-1), "P", single=True)
+        add("next_place", "Next alike place", lambda: desk.step_place(1), "Alt+Right")
+        add("previous_place", "Previous alike place", lambda: desk.step_place(-1), "Alt+Left")
+        add("next_page", "Next page", lambda: desk.strip.step(1), "PgDown")
+        add("previous_page", "Previous page", lambda: desk.strip.step(-1), "PgUp")
+        for number in range(1, 10):
+            add(
+                f"remedy_{number}",
+                f"Choose remedy {number}",
+                functools.partial(desk.choose_remedy, number),
+                str(number),
+                single=True,
+            )
+        add("apply", "Apply the chosen remedy", desk.apply, "Return")
+        add("apply_alike", "Apply it to all alike", desk.apply_to_alike, "Shift+Return")
+        add("level", "Change between AA and AAA", self.change_level, "L", single=True)
+        add("fit", "Fit the page", desk.view.fit, "Ctrl+0")
+        add("zoom_in", "Zoom in", lambda: desk.view.zoom_by(1), "Ctrl++")
+        add("zoom_out", "Zoom out", lambda: desk.view.zoom_by(-1), "Ctrl+-")
+        add("actual", "Show at 100%", lambda: desk.view.zoom_to(1.0), "Ctrl+1")
+        add("go_on", "Measure the pages not measured yet", self.controller.measure_due, "Ctrl+R")
+        add("stop", "Stop measuring, or choose no remedy", self.stop_or_clear, "Escape")
+        add("menu", "Open the menu", self.open_menu, "F10")
+        add("keys", "Keys", self.show_keys, "F1")
+        add("about", "About High Pair", self.show_about)
+        self.actions_by_name["zoom_in"].setShortcuts(
+            [QKeySequence("Ctrl++"), QKeySequence("Ctrl+=")]
+        )
+
+    def _add_action(
+        self,
+        name: str,
+        words: str,
+        run: Callable[[], object],
+        key: QKeySequence.StandardKey | str | None = None,
+        single: bool = False,
+    ) -> None:
+        action = QAction(words, self)
+        action.triggered.connect(lambda _checked=False: run())
+        if key is not None:
+            action.setShortcut(QKeySequence(key))
+        action.setProperty("single", single)
+        self.actions_by_name[name] = action
+        self.addAction(action)
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        actions = self.actions_by_name
+        menu.addAction(actions["open"])
+        self.recent_menu = menu.addMenu("Open again")
+        for name in ("demo", "save", "close"):
+            menu.addAction(actions[name])
+        menu.addSeparator()
+        for name in ("undo", "redo", "copy"):
+            menu.addAction(actions[name])
+        menu.addSeparator()
+        go = menu.addMenu("Go to")
+        for name in (
+            "next", "previous", "next_place", "previous_place", "next_page", "previous_page",
+        ):  # fmt: skip
+            go.addAction(actions[name])
+        look = menu.addMenu("Look")
+        for name in ("fit", "actual", "zoom_in", "zoom_out"):
+            look.addAction(actions[name])
+        look.addSeparator()
+        group = QActionGroup(self)
+        for word, name in (("As the system", SYSTEM), ("Light", "light"), ("Dark", "dark")):
+            action = look.addAction(f"{word} surfaces" if name != SYSTEM else word)
+            action.setCheckable(True)
+            action.setChecked(self.settings.theme == name)
+            action.triggered.connect(lambda _=False, name=name: self.set_theme(name))
+            group.addAction(action)
+        self.single_action = menu.addAction("Single letters are keys")
+        self.single_action.setCheckable(True)
+        self.single_action.setChecked(self.settings.single_keys)
+        self.single_action.toggled.connect(self.set_single_keys)
+        menu.addSeparator()
+        for name in ("keys", "about", "quit"):
+            menu.addAction(actions[name])
+        return menu
+
+    def _connect(self) -> None:
+        controller = self.controller
+        controller.pages_changed.connect(self._refresh)
+        controller.opened.connect(self._opened)
+        controller.failed.connect(self.show_problem)
+        controller.progressed.connect(self._progressed)
+        controller.page_measured.connect(lambda *_: self._refresh_status())
+        controller.document_changed.connect(lambda _key: self._refresh())
+        controller.saved.connect(self._saved)
+        self.desk.zoom_changed.connect(self._zoom_changed)
+        self.desk.pair_shown.connect(lambda _pair: self._refresh_actions())
+        self.welcome.open_asked.connect(self.ask_open)
+        self.welcome.demo_asked.connect(self.open_demo)
+        self.welcome.recent_asked.connect(lambda path: self.open_paths([path]))
+        application = QApplication.instance()
+        if application is not None:
+            application.installEventFilter(self)
+        QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._system_theme())
+
+    # Remembering
+
+    def _restore(self) -> None:
+        geometry = self.settings.state("window")
+        if geometry is not None:
+            self.restoreGeometry(geometry)
+        for name, splitter in (("across", self.desk.across), ("down", self.desk.down)):
+            state = self.settings.state(name)
+            if state is not None:
+                splitter.restoreState(state)
+        self.set_single_keys(self.settings.single_keys)
+
+    def _remember(self) -> None:
+        self.settings.keep_state("window", self.saveGeometry())
+        self.settings.keep_state("across", self.desk.across.saveState())
+        self.settings.keep_state("down", self.desk.down.saveState())
+        self.settings.flush()
+
+    # Looks of the window
+
+    def set_theme(self, name: str) -> None:
+        """Dress the window anew."""
+        self.settings.theme = name
+        self._dress(theme_for(name))
+
+    def _system_theme(self) -> None:
+        if self.settings.theme == SYSTEM:
+            self._dress(theme_for(SYSTEM))
+
+    def _dress(self, theme: Theme) -> None:
+        self.theme = theme
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            apply(application, theme)
+        for widget in self.findChildren(QWidget):
+            holders: list[QObject] = [widget]
+            if isinstance(widget, QAbstractItemView):
+                holders.append(widget.itemDelegate())
+            for holder in holders:
+                if hasattr(holder, "theme"):
+                    holder.theme = theme
+            widget.update()
+        self.desk.view.dress(theme)
+
+    def set_single_keys(self, on: bool) -> None:
+        """Let single letters and digits act, or not (WCAG 2.1.4)."""
+        self.settings.single_keys = on
+        for action in self.actions_by_name.values():
+            if action.property("single"):
+                action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
+                action.setEnabled(on)
+        self.hints.setVisible(on and bool(self.controller.session.files))
+
+    # Files
+
+    def current_file(self) -> OpenFile | None:
+        """Give the file of the page that is shown."""
+        return self.desk.file
+
+    def open_paths(self, paths: list[Path]) -> None:
+        """Open files."""
+        self.controller.open(paths)
+
+    def open_demo(self) -> None:
+        """Open the demo deck."""
+        self.controller.open([DEMO])
+
+    def ask_open(self) -> None:
+        """Ask for files to open."""
+        recent = self.settings.recent
+        folder = str(recent[0].parent) if recent else ""
+        names, _ = QFileDialog.getOpenFileNames(self, "Open slide decks", folder, FILE_FILTER)
+        if names:
+            self.open_paths([Path(name) for name in names])
+
+    def _opened(self, key: int) -> None:
+        file = self.controller.session.files.get(key)
+        if file is None:
+            return
+        if file.path.resolve() != DEMO.resolve():
+            self.settings.note_recent(file.path)
+        if self.desk.file is not file:
+            self.desk.show_page(key, 0)
+        self.desk.list.setFocus()
+        self._refresh()
+
+    def close_current(self) -> None:
+        """Close the file whose page is shown, after asking about unsaved changes."""
+        file = self.current_file()
+        if file is None:
+            return
+        if file in self.controller.session.unsaved() and not self._may_lose([file]):
+            return
+        self.controller.close_file(file.key)
+        self._refresh()
+
+    def suggested_copy(self, file: OpenFile) -> Path:
+        """Give a name for a copy that doesn't exist yet."""
+        folder = file.path.parent
+        if file.path.resolve() == DEMO.resolve():
+            folder = Path.home()
+        for count in range(1, 1000):
+            tail = "" if count == 1 else f" {count}"
+            path = folder / f"{file.path.stem} mended{tail}{file.path.suffix}"
+            if not path.exists():
+                return path
+        return folder / file.name
+
+    def ask_save(self) -> None:
+        """Ask where to save a copy of the file whose page is shown."""
+        file = self.current_file()
+        if file is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save a copy", str(self.suggested_copy(file)), FILE_FILTER
+        )
+        if name:
+            path = Path(name)
+            self.save_copy(file, path if path.suffix else path.with_suffix(file.path.suffix))
+
+    def save_copy(self, file: OpenFile, target: Path) -> None:
+        """Save a copy of a file and measure it."""
+        self.status.setText(f"Saving {target.name} and measuring it…")
+        self.controller.save_copy(file, target)
+
+    def _saved(self, copy: SavedCopy) -> None:
+        self._refresh()
+        if copy.changed:
+            self.status.setText(f"Saved {copy.target.name}: {copy.words}.")
+        else:
+            self.status.setText(f"Saved {copy.target.name}: nothing was changed in it.")
+
+    # Doing
+
+    def step(self, by: int) -> None:
+        """Go to the next or previous look in the list."""
+        if not self.desk.list.step(by):
+            if self.desk.list.looks.looks:
+                self.status.setText("That was the last." if by > 0 else "That was the first.")
+            else:
+                self.status.setText("Nothing in this list.")
+
+    def ask_level(self, level: Level) -> None:
+        """Ask for a level."""
+        self.settings.level = level.value
+        self.level_buttons[level].setChecked(True)
+        self.controller.ask(level)
+
+    def change_level(self) -> None:
+        """Ask for the other level."""
+        now = self.controller.session.asked.level
+        self.ask_level(Level.AAA if now is Level.AA else Level.AA)
+
+    def copy_colours(self) -> None:
+        """Put the colours of the pair at hand on the clipboard."""
+        pair = self.desk.pair
+        if pair is not None and pair.numbers is not None:
+            words = f"{pair.numbers.foreground} on {pair.numbers.background}"
+            QGuiApplication.clipboard().setText(words)
+            self.status.setText(f"Copied {words}")
+
+    def stop_or_clear(self) -> None:
+        """Stop measuring; when nothing is being measured, choose no remedy."""
+        if self.controller.measuring:
+            self.controller.stop_measuring()
+            self._refresh()
+            left = len(self.controller.session.due())
+            self.status.setText(f"Stopped; {left} pages are not measured. Ctrl+R goes on.")
+        else:
+            self.desk.choose_remedy(0)
+
+    def open_menu(self) -> None:
+        """Open the menu."""
+        self.menu_button.showMenu()
+
+    def show_keys(self) -> None:
+        """Show the keys."""
+        KeysDialog(self, list(self.actions_by_name.values())).exec()
+
+    def show_about(self) -> None:
+        """Show what this program is."""
+        QMessageBox.about(
+            self,
+            "About High Pair",
+            f"<b>High Pair {__version__}</b><p>Measures text against what is really painted "
+            "behind it, by WCAG 2.2, and mends what falls short.</p>"
+            "<p>MIT licence. Fonts: SIL Open Font License and Apache License.</p>",
+        )
+
+    # Telling
+
+    def show_problem(self, message: str) -> None:
+        """Tell a problem in a dialog that leaves the window usable; several share one."""
+        self._problems.append(message)
+        if self._problem_box is None:
+            box = QMessageBox(self)
+            box.setIcon(QMessageBox.Icon.Warning)
+            box.setWindowTitle("High Pair")
+            box.setWindowModality(Qt.WindowModality.NonModal)
+            box.setTextFormat(Qt.TextFormat.PlainText)
+            box.finished.connect(self._problem_closed)
+            self._problem_box = box
+        self._problem_box.setText("\n\n".join(self._problems[-6:]))
+        self._problem_box.show()
+        self._refresh()
+
+    def _problem_closed(self) -> None:
+        self._problem_box = None
+        self._problems = []
+
+    def _progressed(self, done: int, total: int) -> None:
+        busy = done < total
+        self.progress.setVisible(busy)
+        self.stop_button.setVisible(busy)
+        self.progress.setMaximum(max(1, total))
+        self.progress.setValue(done)
+        self._refresh_status()
+
+    def _refresh_status(self) -> None:
+        session = self.controller.session
+        if not session.files:
+            self.status.setText("")
+            return
+        counts = session.counts()
+        due = len(session.due())
+        if self.controller.measuring and due:
+            self.status.setText(f"Measuring: {due} pages to go")
+            return
+        words = f"{sum(counts.values())} pairs measured, {counts[Verdict.FALLS_SHORT]} fall short"
+        changed = sum(len(session.history.changed_addresses(key)) for key in session.files)
+        if changed:
+            words += f" · {changed} texts changed"
+        self.status.setText(words)
+
+    def _refresh(self) -> None:
+        session = self.controller.session
+        self.stack.setCurrentWidget(self.desk if session.files else self.welcome)
+        self.hints.setVisible(bool(session.files) and self.settings.single_keys)
+        file = self.current_file()
+        if file is not None:
+            star = " · changed" if file in session.unsaved() else ""
+            count = len(file.base.pages)
+            slides = f"{count} slide" + ("" if count == 1 else "s")
+            self.file_label.setText(f"{file.name} · {slides}{star}")
+            assumed = file.base.assumed()
+            self.file_label.setToolTip("\n".join([str(file.path), *assumed]))
+            self.setWindowTitle(f"{file.name} – High Pair")
+        else:
+            self.file_label.setText("")
+            self.setWindowTitle("High Pair")
+            self.welcome.show_recent(self.settings.recent)
+        self._refresh_recent()
+        self._refresh_actions()
+        self._refresh_status()
+
+    def _refresh_recent(self) -> None:
+        self.recent_menu.clear()
+        for path in self.settings.recent:
+            action = self.recent_menu.addAction(path.name)
+            action.setToolTip(str(path))
+            action.triggered.connect(lambda _=False, path=path: self.open_paths([path]))
+        self.recent_menu.setEnabled(not self.recent_menu.isEmpty())
+
+    def _refresh_actions(self) -> None:
+        history = self.controller.session.history
+        there = self.current_file() is not None
+        undo, redo = self.actions_by_name["undo"], self.actions_by_name["redo"]
+        undo.setEnabled(bool(history.taken))
+        redo.setEnabled(bool(history.undone))
+        undo.setText(f"Undo {history.taken[-1].words}" if history.taken else "Undo")
+        redo.setText(f"Redo {history.undone[0].words}" if history.undone else "Redo")
+        for name in ("save", "close", "fit", "actual", "zoom_in", "zoom_out"):
+            self.actions_by_name[name].setEnabled(there)
+        self.save_button.setEnabled(there)
+        self.actions_by_name["copy"].setEnabled(self.desk.pair is not None)
+
+    def _zoom_changed(self, zoom: float, fits: bool) -> None:
+        self.zoom_label.setText(f"{'Fit ' if fits else ''}{zoom * 100:.0f}%")
+
+    # Events
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Show the page as it was while B is held, whatever has the focus."""
+        if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_B and self.isActiveWindow():
+            plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
+            if event.type() == QEvent.Type.KeyPress and plain and self.settings.single_keys:
+                if not event.isAutoRepeat():
+                    self.desk.view.hold_before(True)
+                return True
+            if event.type() == QEvent.Type.KeyRelease and not event.isAutoRepeat():
+                self.desk.view.hold_before(False)
+        return super().eventFilter(watched, event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take files."""
+        if any(url.isLocalFile() for url in event.mimeData().urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open the files dropped."""
+        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
+        if paths:
+            event.acceptProposedAction()
+            self.open_paths(paths)
+
+    def _may_lose(self, files: list[OpenFile]) -> bool:
+        names = ", ".join(file.name for file in files)
+        answer = QMessageBox.question(
+            self,
+            "Unsaved changes",
+            f"The changes to {names} are in no copy yet. Leave without saving them?",
+            QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
+            QMessageBox.StandardButton.Cancel,
+        )
+        return answer == QMessageBox.StandardButton.Discard
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Ask about unsaved changes, remember the window, and stop the worker."""
+        unsaved = self.controller.session.unsaved()
+        if unsaved and not self._may_lose(unsaved):
+            event.ignore()
+            return
+        self._remember()
+        application = QApplication.instance()
+        if application is not None:
+            application.removeEventFilter(self)
+        self.controller.stop()
+        event.accept()

@@ -1,0 +1,1 @@
+"""Scripts that make what is checked in."""
