@@ -204,8 +204,9 @@ def style_sheet(theme: Theme) -> str:
         border: 1px solid {theme.edge}; }}
     QPushButton[flat="true"]:focus {{ border: 2px solid {theme.accent}; padding: 3px 7px; }}
     QPushButton[desk="true"] {{ background: transparent; border: 0; border-radius: 0;
+        font-weight: bold;
         border-bottom: 3px solid transparent; padding: 9px 12px 8px 12px; }}
-    QPushButton[desk="true"]:checked {{ color: {theme.text}; font-weight: bold;
+    QPushButton[desk="true"]:checked {{ color: {theme.text};
         border-bottom: 3px solid {theme.accent}; }}
     QPushButton[desk="true"]:focus {{ border: 2px solid {theme.accent}; padding: 7px 10px; }}
     QComboBox {{ background: {theme.field}; border: 1px solid {theme.edge}; border-radius: 5px;

@@ -1,0 +1,427 @@
+"""The Review desk, driven with the keyboard and the mouse."""
+
+import sys
+import time
+import unittest
+from pathlib import Path
+
+from PySide6.QtCore import QMimeData, QPoint, QPointF, QSize, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QGuiApplication
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QWidget
+
+from high_pair.app.window import DEMO
+from high_pair.measure.pairs import Pair
+from high_pair.wcag.criteria import Level
+from high_pair.wcag.verdicts import Verdict
+from tests.app.driver import WindowTest
+from tests.decks import DeckFolder, body, pairs_of, ratio_by_hand, run, shape, solid, xfrm
+
+ALT = Qt.KeyboardModifier.AltModifier
+CTRL = Qt.KeyboardModifier.ControlModifier
+SHIFT = Qt.KeyboardModifier.ShiftModifier
+
+
+def two_pale() -> str:
+    """Two pale texts that are alike, and a third of another look."""
+    return (
+        shape(body(run("Pale one", inner=solid("AAAAAA"))))
+        + shape(body(run("Pale two", inner=solid("AAAAAA"))), place=xfrm(60, 200, 400, 60))
+        + shape(body(run("Paler", inner=solid("CCCCCC"))), place=xfrm(60, 300, 400, 60))
+    )
+
+
+class DeskTest(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.decks = DeckFolder()
+        self.addCleanup(self.decks.close)
+        self.desk = self.window.desk
+        self.session = self.window.controller.session
+
+    def pale(self, name: str = "pale.pptx") -> Path:
+        return self.decks.deck(two_pale(), name)
+
+    def verdicts(self) -> dict[str, Verdict]:
+        (file,) = self.session.files.values()
+        return {pair.text: pair.verdict for pair in self.session.pairs_on(file.key, 0)}
+
+    def chosen_pair(self) -> Pair:
+        pair = self.desk.pair
+        assert pair is not None
+        return pair
+
+
+class Bindings(WindowTest):
+    def test_qt_calls_do_not_wear_None_away(self):
+        """A binding that gives back None once too often ends the program after a while."""
+        before = sys.getrefcount(None)
+        for _ in range(200):
+            self.application.processEvents()
+        self.assertGreater(sys.getrefcount(None), before - 100)
+
+
+class Opening(DeskTest):
+    def test_without_a_file_the_window_invites(self):
+        self.assertIs(self.window.stack.currentWidget(), self.window.welcome)
+        self.assertTrue(self.window.welcome.open.hasFocus())
+
+    def test_an_opened_deck_is_measured_and_listed_worst_first(self):
+        self.open(self.pale())
+        self.assertIs(self.window.stack.currentWidget(), self.desk)
+        looks = self.desk.list.looks.looks
+        self.assertEqual([look.group.weakest.text for look in looks], ["Paler", "Pale one"])
+        self.assertIn("2 looks, 3 places", self.desk.heading.text())
+        self.assertIn("3 pairs measured, 3 fall short", self.window.status.text())
+        self.assertFalse(self.desk.view.canvas.image.isNull())
+
+    def test_dropped_files_are_opened(self):
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(self.pale()))])
+        event = QDropEvent(
+            QPointF(50, 50),
+            Qt.DropAction.CopyAction,
+            data,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )
+        self.window.dropEvent(event)
+        self.settle()
+        self.assertEqual(len(self.session.files), 1)
+
+    def test_a_broken_file_is_told_and_the_others_are_opened(self):
+        broken = self.decks.write(b"no deck", "broken.pptx")
+        self.open(broken, self.pale())
+        box = self.window._problem_box
+        self.assertIsNotNone(box)
+        self.assertIn("broken.pptx: it is not a slide file", box.text())
+        self.assertFalse(box.isModal())
+        self.assertEqual([file.name for file in self.session.files.values()], ["pale.pptx"])
+        box.close()
+
+    def test_a_file_is_opened_once(self):
+        path = self.pale()
+        self.open(path, path)
+        self.open(path)
+        self.assertEqual(len(self.session.files), 1)
+
+    def test_several_files_share_the_strip_under_their_names(self):
+        self.open(self.pale("one.pptx"), self.pale("two.pptx"))
+        rows = self.desk.strip.pages.rows
+        self.assertEqual([row.name for row in rows if row.is_heading], ["one.pptx", "two.pptx"])
+        self.window.close_current()
+        self.settle()
+        self.assertEqual(len(self.desk.strip.pages.rows), 1)
+
+    def test_recent_files_are_remembered(self):
+        path = self.pale()
+        self.open(path)
+        self.assertEqual(self.settings.recent, [path.resolve()])
+        path.unlink()
+        self.assertEqual(self.settings.recent, [])
+
+    def test_measuring_can_be_stopped_and_gone_on_with(self):
+        self.window.open_paths([DEMO])
+        for _ in range(2000):
+            self.application.processEvents()
+            if self.window.controller.measuring and self.window.controller._done >= 1:
+                break
+            time.sleep(0.005)
+        self.window.actions_by_name["stop"].trigger()
+        self.settle()
+        left = len(self.session.due())
+        self.assertGreater(left, 0)
+        self.assertFalse(self.window.progress.isVisible())
+        self.window.actions_by_name["go_on"].trigger()
+        self.settle()
+        self.assertEqual(self.session.due(), [])
+
+
+class Choosing(DeskTest):
+    def test_next_and_previous_by_key(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.assertEqual(self.chosen_pair().text, "Paler")
+        self.press(Qt.Key.Key_N)
+        self.assertEqual(self.chosen_pair().text, "Pale one")
+        self.press(Qt.Key.Key_P)
+        self.assertEqual(self.chosen_pair().text, "Paler")
+        marked = self.desk.view.canvas.marked
+        assert marked is not None
+        self.assertEqual(marked.box, self.chosen_pair().bbox)
+
+    def test_alike_places_by_key(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_N)
+        self.assertIn("1 of 2 places", self.desk.panel.facts["Alike"].text())
+        self.press(Qt.Key.Key_Right, ALT)
+        self.assertEqual(self.chosen_pair().text, "Pale two")
+
+    def test_a_click_on_the_page_chooses_the_text_there(self):
+        self.open(self.pale())
+        (file,) = self.session.files.values()
+        pair = next(p for p in self.session.pairs_on(file.key, 0) if p.text == "Pale two")
+        canvas = self.desk.view.canvas
+        x, y, width, height = pair.bbox
+        factor = canvas.zoom * 96 / 72
+        point = canvas.page_box.topLeft() + QPointF(
+            (x + width / 2) * factor, (y + height / 2) * factor
+        )
+        QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=point.toPoint())
+        self.settle()
+        self.assertEqual(self.chosen_pair().text, "Pale two")
+        chosen = self.desk.list.currentIndex()
+        self.assertEqual(self.desk.list.looks.looks[chosen.row()].group.weakest.text, "Pale one")
+
+    def test_the_panel_tells_ratio_verdict_and_origin(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        panel = self.desk.panel
+        self.assertEqual(panel.ratio.text(), "1.60")
+        self.assertIn("falls short of 3", panel.verdict.text())
+        self.assertEqual(panel.facts["Colour from"].text(), "run → own colour")
+        self.assertIn("#CCCCCC on #FFFFFF", panel.facts["Colours"].text())
+        self.assertFalse(panel.sample.image.isNull())
+
+    def test_the_other_verdicts_can_be_listed(self):
+        self.open(self.decks.deck(shape(body(run("Fine")))))
+        self.assertEqual(self.desk.list.looks.looks, [])
+        self.desk.filters[Verdict.PASSES].click()
+        self.settle()
+        self.assertEqual(len(self.desk.list.looks.looks), 1)
+        self.press(Qt.Key.Key_N)
+        expected = f"{ratio_by_hand('102030', 'FFFFFF'):.4f}"[:5]
+        self.assertEqual(self.desk.panel.ratio.text(), expected)
+
+    def test_colours_are_copied(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.window.actions_by_name["copy"].trigger()
+        self.assertEqual(QGuiApplication.clipboard().text(), "#CCCCCC on #FFFFFF")
+
+
+class Mending(DeskTest):
+    def test_a_chosen_remedy_shows_at_once_and_is_not_applied(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        before = self.desk.view.canvas.image.copy()
+        self.assertFalse(self.desk.panel.apply.isEnabled())
+        self.press(Qt.Key.Key_1)
+        self.assertNotEqual(self.desk.view.canvas.image, before)
+        self.assertIn("not applied yet", self.desk.view.canvas.caption)
+        self.assertTrue(self.desk.panel.apply.isEnabled())
+        self.assertEqual(self.session.history.taken, ())
+        self.press(Qt.Key.Key_Escape)
+        self.assertEqual(self.desk.view.canvas.image, before)
+
+    def test_a_remedy_chosen_for_one_pair_is_not_shown_for_the_next(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_1)
+        self.press(Qt.Key.Key_N)
+        self.assertIsNone(self.desk.panel.remedies.chosen)
+        self.assertEqual(self.desk.view.canvas.caption, "")
+
+    def test_every_remedy_has_its_small_picture(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        cards = self.desk.panel.remedies.cards.cards
+        self.assertGreaterEqual(len(cards), 2)
+        for card in cards:
+            self.assertFalse(card.picture.isNull(), card.words)
+
+    def test_apply_undo_and_redo_by_key(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_1)
+        self.press(Qt.Key.Key_Return)
+        self.assertIs(self.verdicts()["Paler"], Verdict.PASSES)
+        self.assertIn("passes 3", self.desk.panel.verdict.text())
+        self.press(Qt.Key.Key_Z, CTRL)
+        self.assertIs(self.verdicts()["Paler"], Verdict.FALLS_SHORT)
+        self.press(Qt.Key.Key_Z, CTRL, SHIFT)
+        self.assertIs(self.verdicts()["Paler"], Verdict.PASSES)
+
+    def test_apply_to_all_alike_by_key(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_1)
+        self.press(Qt.Key.Key_Return, SHIFT)
+        self.assertIs(self.verdicts()["Pale one"], Verdict.PASSES)
+        self.assertIs(self.verdicts()["Pale two"], Verdict.PASSES)
+        self.assertIs(self.verdicts()["Paler"], Verdict.FALLS_SHORT)
+
+    def test_before_is_shown_while_the_key_is_held(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_1)
+        QTest.keyPress(self.desk.list, Qt.Key.Key_B)
+        self.assertTrue(self.desk.view.canvas.showing_before)
+        self.assertFalse(self.desk.view.canvas.before.isNull())
+        QTest.keyRelease(self.desk.list, Qt.Key.Key_B)
+        self.assertFalse(self.desk.view.canvas.showing_before)
+
+    def test_the_level_can_be_changed(self):
+        self.open(self.decks.deck(shape(body(run("Grey", inner=solid("8A8A8A"))))))
+        self.assertEqual(self.session.counts()[Verdict.FALLS_SHORT], 0)
+        self.press(Qt.Key.Key_L)
+        self.assertIs(self.session.asked.level, Level.AAA)
+        self.assertTrue(self.window.level_buttons[Level.AAA].isChecked())
+        self.assertEqual(self.session.counts()[Verdict.FALLS_SHORT], 1)
+
+    def test_a_saved_copy_shows_its_own_measurement(self):
+        self.open(self.pale())
+        for _ in range(2):
+            self.press(Qt.Key.Key_N)
+            self.press(Qt.Key.Key_1)
+            self.press(
+                Qt.Key.Key_Return,
+                SHIFT if len(self.desk.alike) > 1 else Qt.KeyboardModifier.NoModifier,
+            )
+        (file,) = self.session.files.values()
+        self.assertEqual(self.session.unsaved(), [file])
+        target = self.folder / "copy.pptx"
+        self.window.save_copy(file, target)
+        self.settle()
+        self.assertIn("3 of 3 changed pairs pass in the saved file", self.window.status.text())
+        self.assertEqual(self.session.unsaved(), [])
+        self.assertTrue(all(pair.verdict is Verdict.PASSES for pair in pairs_of(target)))
+
+    def test_where_no_colour_serves_it_says_so(self):
+        dark = shape(fill=solid("000000"), place=xfrm(60, 60, 60, 120))
+        mid = shape(fill=solid("777777"), place=xfrm(120, 60, 20, 120))
+        text = shape(body(run("Wordwordwordword", 'sz="1400"', solid("FFFFFF"))))
+        self.open(self.decks.deck(dark + mid + text))
+        self.window.ask_level(Level.AAA)
+        self.settle()
+        self.press(Qt.Key.Key_N)
+        self.assertIn("No text colour serves", self.desk.panel.none.text())
+        self.assertFalse(self.desk.panel.apply.isVisible())
+
+
+class DemoByKeyboard(DeskTest):
+    def test_all_that_a_colour_can_mend_is_mended_by_keyboard_alone(self):
+        self.open(DEMO)
+        unserved: set[str] = set()
+        for _ in range(120):
+            left = [p for look in self.session.looks(Verdict.FALLS_SHORT) for p in look.group.pairs]
+            if all(pair.text in unserved for pair in left):
+                break
+            pair = self.desk.pair
+            if pair is not None and pair.text in unserved and len(self.desk.alike) > 1:
+                # No colour serves this place; one that is alike may be served.
+                self.press(Qt.Key.Key_Right, ALT)
+            else:
+                self.press(Qt.Key.Key_N)
+            if self.chosen_pair().text in unserved:
+                continue
+            if self.desk.panel.remedies.cards.cards:
+                self.press(Qt.Key.Key_1)
+                alike = len(self.desk.alike) > 1
+                self.press(Qt.Key.Key_Return, SHIFT if alike else Qt.KeyboardModifier.NoModifier)
+            else:
+                self.assertIn("No text colour serves", self.desk.panel.none.text())
+                unserved.add(self.chosen_pair().text)
+        self.assertEqual(
+            {pair.text for pair in left},
+            {"Mind the gap between ship and shore", "It widens and narrows with the swell"},
+        )
+        (file,) = self.session.files.values()
+        target = self.folder / "mended.pptx"
+        self.window.save_copy(file, target)
+        self.settle()
+        changed = self.session.history.changed_addresses(file.key)
+        self.assertGreaterEqual(len(changed), 25)
+        words = self.window.status.text()
+        counts = [int(word) for word in words.split() if word.isdecimal()]
+        self.assertEqual(counts[0], counts[1], words)
+
+
+class LooksOfTheWindow(DeskTest):
+    def test_zoom_and_fit(self):
+        self.open(self.pale())
+        fitted = self.desk.view.zoom
+        self.window.actions_by_name["actual"].trigger()
+        self.assertEqual(self.desk.view.zoom, 1.0)
+        self.window.actions_by_name["zoom_in"].trigger()
+        self.assertEqual(self.desk.view.zoom, 1.25)
+        self.window.actions_by_name["fit"].trigger()
+        self.assertAlmostEqual(self.desk.view.zoom, fitted)
+        self.settle()
+
+    def test_themes_change_at_once(self):
+        self.open(self.pale())
+        self.window.set_theme("dark")
+        self.assertEqual(self.desk.view.canvas.theme.name, "dark")
+        self.assertEqual(self.desk.list.itemDelegate().theme.name, "dark")
+        self.assertEqual(self.settings.theme, "dark")
+
+    def test_every_control_has_a_name_and_can_be_reached(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        kinds = (QAbstractButton, QAbstractItemView, QComboBox)
+        for widget in self.window.findChildren(QWidget):
+            if isinstance(widget, kinds) and widget.isVisible() and widget.window() is self.window:
+                name = widget.accessibleName() or getattr(widget, "text", lambda: "")()
+                inside_combo = isinstance(widget.parentWidget(), QComboBox)
+                self.assertTrue(name or inside_combo, f"{type(widget).__name__} has no name")
+                if not inside_combo:
+                    policy = widget.focusPolicy()
+                    self.assertTrue(policy & Qt.FocusPolicy.TabFocus, f"{name} can't be reached")
+
+    def test_tab_walks_through_the_window(self):
+        self.open(self.pale())
+        seen = set()
+        for _ in range(40):
+            QTest.keyClick(QApplication.focusWidget() or self.window, Qt.Key.Key_Tab)
+            seen.add(QApplication.focusWidget())
+        for widget in (
+            self.window.menu_button,
+            self.desk.strip,
+            self.desk.list,
+            self.window.save_button,
+        ):
+            self.assertIn(widget, seen)
+
+    def test_single_letters_can_be_turned_off(self):
+        self.open(self.pale())
+        self.window.single_action.setChecked(False)
+        self.press(Qt.Key.Key_N)
+        self.assertIsNone(self.desk.pair)
+        self.window.single_action.setChecked(True)
+
+    def test_rows_can_be_heard(self):
+        self.open(self.pale())
+        index = self.desk.list.looks.index(0)
+        words = index.data(Qt.ItemDataRole.AccessibleTextRole)
+        self.assertEqual(words, "falls short, 1.60 of 3, Paler, slide 1")
+        page = self.desk.strip.pages.index(0).data(Qt.ItemDataRole.AccessibleTextRole)
+        self.assertEqual(page, "Slide 1, 3 falls short")
+
+    def test_the_window_is_remembered(self):
+        self.window.resize(720, 560)
+        self.window._remember()
+        again = self.make_window()
+        again._restore()
+        self.assertEqual(again.size(), QSize(720, 560))
+
+
+class SmallWindow(DeskTest):
+    size = QSize(640, 400)
+
+    def test_at_twice_the_scale_everything_stays_inside(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.assertEqual(self.window.size(), self.size)
+        for widget in (self.desk.panel.apply, self.desk.filter_choice, self.window.save_button):
+            corner = widget.mapTo(self.window, QPoint(widget.width(), widget.height()))
+            self.assertTrue(widget.isVisible())
+            self.assertLessEqual(corner.x(), 640)
+            self.assertLessEqual(corner.y(), 400)
+            self.assertGreaterEqual(widget.width(), widget.minimumSizeHint().width())
+
+
+if __name__ == "__main__":
+    unittest.main()

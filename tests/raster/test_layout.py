@@ -1,0 +1,250 @@
+"""Text stands where fonts, insets and spacing say."""
+
+import unittest
+
+import numpy as np
+import skia
+
+from high_pair.raster.fonts import face_for, natural_height, typeface
+from high_pair.raster.layout import lay_out, pieces, words_of
+from high_pair.raster.page import rasterise
+from high_pair.raster.pictures import GiantPicture, PictureProblem, Pictures, decode, picture_size
+from high_pair.scene.geometry import IDENTITY, Affine, Box, flipped, moved, scaled, turned
+from high_pair.scene.page import Scene
+from high_pair.scene.paint import BLACK
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock
+from tests.decks import flat_picture, png
+
+FAMILY, SIZE = "Carlito", 24.0
+
+
+def one(text: str, **more: object) -> Run:
+    look = {
+        "colour": BLACK,
+        "family": FAMILY,
+        "size": SIZE,
+        "weight": 400,
+        "origin": "",
+        "address": "",
+    }
+    look.update(more)
+    return Run(text=text, **look)  # type: ignore[arg-type]
+
+
+def ink(*paragraphs: Paragraph, box: Box = Box(40, 40, 300, 200), **more: object) -> Box:
+    """Give the ink's box in points, as painted."""
+    block = TextBlock(paragraphs, box, IDENTITY, "", **more)  # type: ignore[arg-type]
+    raster = rasterise(Scene(480, 360, (block,)), Pictures(lambda _: b""))
+    rows, columns = np.nonzero(raster.numbers)
+    scale = raster.scale
+    return Box(
+        columns.min() / scale,
+        rows.min() / scale,
+        (columns.max() + 1 - columns.min()) / scale,
+        (rows.max() + 1 - rows.min()) / scale,
+    )
+
+
+def advance(text: str, size: float = SIZE, weight: int = 400) -> float:
+    """Give a text's width by the font's own advances, without the layout engine."""
+    return float(skia.Font(typeface(FAMILY, weight, False), size).measureText(text))
+
+
+PIXEL = 0.75
+
+
+class Placement(unittest.TestCase):
+    def test_left_centre_and_right(self):
+        width = advance("Hullo")
+        bearing = 2.0  # H has about this much room at its sides
+        for align, left in (
+            (Align.LEFT, 40),
+            (Align.CENTRE, 40 + (300 - width) / 2),
+            (Align.RIGHT, 340 - width),
+        ):
+            with self.subTest(align):
+                box = ink(Paragraph((one("Hullo"),), align))
+                self.assertAlmostEqual(box.x, left + bearing, delta=PIXEL + 0.6)
+
+    def test_lines_are_a_natural_height_apart(self):
+        one_line = ink(Paragraph((one("H"),)))
+        two_lines = ink(Paragraph((one("H\nH"),)))
+        expected = SIZE * natural_height(FAMILY, 400, False)
+        self.assertAlmostEqual(two_lines.height - one_line.height, expected, delta=PIXEL)
+
+    def test_line_spacing_in_percent_and_points(self):
+        one_line = ink(Paragraph((one("H"),)))
+        natural = SIZE * natural_height(FAMILY, 400, False)
+        for spacing, expected in ((Spacing(1.5), natural * 1.5), (Spacing(points=40.0), 40.0)):
+            with self.subTest(spacing):
+                two = ink(Paragraph((one("H\nH"),), spacing=spacing))
+                self.assertAlmostEqual(two.height - one_line.height, expected, delta=PIXEL)
+
+    def test_room_before_a_paragraph(self):
+        close = ink(Paragraph((one("H"),)), Paragraph((one("H"),)))
+        apart = ink(Paragraph((one("H"),)), Paragraph((one("H"),), before=Spacing(points=18.0)))
+        self.assertAlmostEqual(apart.height - close.height, 18.0, delta=PIXEL)
+
+    def test_anchors(self):
+        top = ink(Paragraph((one("H"),)))
+        natural = SIZE * natural_height(FAMILY, 400, False)
+        middle = ink(Paragraph((one("H"),)), anchor=Anchor.MIDDLE)
+        bottom = ink(Paragraph((one("H"),)), anchor=Anchor.BOTTOM)
+        self.assertAlmostEqual(middle.y - top.y, (200 - natural) / 2, delta=PIXEL)
+        self.assertAlmostEqual(bottom.y - top.y, 200 - natural, delta=PIXEL)
+
+    def test_lines_break_where_the_widths_say(self):
+        words = ["muster", "station", "on", "the", "nearest", "landing"]
+        room = advance("muster station on ") + 2
+        lines, current = 1, ""
+        for word in words:
+            if current and advance(f"{current} {word}") > room:
+                lines, current = lines + 1, word
+            else:
+                current = f"{current} {word}".strip()
+        box = ink(Paragraph((one(" ".join(words)),)), box=Box(40, 40, room, 200))
+        natural = SIZE * natural_height(FAMILY, 400, False)
+        self.assertEqual(round(box.height / natural), lines)
+
+    def test_text_that_does_not_wrap_stays_on_one_line(self):
+        box = ink(Paragraph((one("muster station on deck"),)), box=Box(40, 40, 60, 40), wraps=False)
+        self.assertAlmostEqual(box.width, advance("muster station on deck"), delta=4)
+
+    def test_a_hanging_bullet_and_its_text(self):
+        label = one("•")
+        box = ink(Paragraph((one("Hull"),), left=30, first=-20, bullet=label))
+        self.assertAlmostEqual(box.x, 40 + 10, delta=3)
+        self.assertAlmostEqual(box.right, 40 + 30 + advance("Hull"), delta=3)
+
+    def test_bold_is_wider(self):
+        self.assertGreater(
+            ink(Paragraph((one("Hull", weight=700),))).width, ink(Paragraph((one("Hull"),))).width
+        )
+
+
+class Words(unittest.TestCase):
+    def test_words_are_cut_at_white_space_and_at_each_ideograph(self):
+        found = [text for text, is_word in pieces("Go to 甲板 now!") if is_word]
+        self.assertEqual(found, ["Go", "to", "甲", "板", "now!"])
+        self.assertEqual("".join(text for text, _ in pieces(" a  b ")), " a  b ")
+
+    def test_layout_numbers_words_as_they_are_listed(self):
+        block = TextBlock(
+            (
+                Paragraph((one("One two"), one(" three")), bullet=one("1.")),
+                Paragraph((one("four"),)),
+            ),
+            Box(0, 0, 300, 100),
+            IDENTITY,
+            "",
+        )
+        seen: list[int] = []
+
+        def choose(number, _run):
+            if number is not None:
+                seen.append(number)
+            return skia.Paint()
+
+        lay_out(block, choose)
+        self.assertEqual(seen, list(range(5)))
+        self.assertEqual([w.text for w in words_of(block)], ["1.", "One", "two", "three", "four"])
+
+
+class Faces(unittest.TestCase):
+    def test_stand_ins(self):
+        for wanted, family, exact in (
+            ("Carlito", "Carlito", True),
+            ("Calibri", "Carlito", False),
+            ("Cambria", "Caladea", False),
+            ("Arial", "Liberation Sans", False),
+            ("Times New Roman", "Liberation Serif", False),
+            ("Courier New", "Liberation Mono", False),
+            ("Somebody's Serif", "Liberation Serif", False),
+            ("Nobody Sans", "Liberation Sans", False),
+            ("", "Liberation Sans", False),
+        ):
+            with self.subTest(wanted):
+                face = face_for(wanted)
+                self.assertEqual((face.family, face.exact), (family, exact))
+
+
+class Geometry(unittest.TestCase):
+    def assert_maps(self, transform: Affine, point: tuple, expected: tuple) -> None:
+        for found, wanted in zip(transform.apply(*point), expected, strict=True):
+            self.assertAlmostEqual(found, wanted)
+
+    def test_turning_is_clockwise_on_the_screen(self):
+        self.assert_maps(turned(90, (10, 10)), (20, 10), (10, 20))
+
+    def test_mirroring_about_a_point(self):
+        self.assert_maps(flipped(True, False, (10, 10)), (12, 15), (8, 15))
+
+    def test_the_inner_map_comes_first(self):
+        self.assert_maps(moved(5, 0).after(scaled(2, 2)), (3, 4), (11, 8))
+
+    def test_bounds_of_a_turned_box(self):
+        box = turned(90, (0, 0)).bounds(Box(0, 0, 10, 20))
+        self.assertAlmostEqual(box.x, -20)
+        self.assertAlmostEqual(box.width, 20)
+
+
+class Decoding(unittest.TestCase):
+    def test_formats_and_modes(self):
+        import io
+
+        from PIL import Image
+
+        picture = Image.new("RGB", (6, 4), (0, 204, 51))
+        for name, mode in (
+            ("PNG", "RGB"),
+            ("PNG", "RGBA"),
+            ("PNG", "P"),
+            ("GIF", "P"),
+            ("BMP", "RGB"),
+            ("TIFF", "RGB"),
+            ("WEBP", "RGB"),
+            ("JPEG", "RGB"),
+            ("PNG", "L"),
+        ):
+            with self.subTest(f"{name} {mode}"):
+                out = io.BytesIO()
+                lossless = {"lossless": True} if name == "WEBP" else {}
+                picture.convert(mode).save(out, name, **lossless)
+                pixels = decode(out.getvalue())
+                self.assertEqual(pixels.shape, (4, 6, 4))
+                if mode != "L":
+                    np.testing.assert_allclose(pixels[0, 0], (0, 204, 51, 255), atol=3)
+
+    def test_sixteen_bits_are_scaled_not_clipped(self):
+        pixels = decode(png(np.full((4, 4), 0x8080, np.uint16)))
+        self.assertEqual(pixels[0, 0].tolist(), [128, 128, 128, 255])
+
+    def test_what_is_no_picture_says_so(self):
+        for data in (b"", b"text", flat_picture((1, 1, 1), (64, 64))[:70]):
+            with self.assertRaises(PictureProblem):
+                decode(data)
+
+    def test_a_picture_is_decoded_once(self):
+        calls = []
+
+        def load(name: str) -> bytes:
+            calls.append(name)
+            return flat_picture((1, 2, 3))
+
+        pictures = Pictures(load)
+        self.assertIs(pictures.get("a"), pictures.get("a"))
+        self.assertEqual(calls, ["a"])
+
+    def test_the_cache_stays_within_its_room(self):
+        pictures = Pictures(lambda name: flat_picture((1, 2, 3), (100, 100)), most_bytes=90_000)
+        for name in "abcdef":
+            pictures.get(name)
+        self.assertLessEqual(len(pictures._kept), 3)
+
+    def test_size_is_read_from_the_header(self):
+        self.assertEqual(picture_size(flat_picture((0, 0, 0), (30, 20))), (30, 20))
+        self.assertTrue(issubclass(GiantPicture, PictureProblem))
+
+
+if __name__ == "__main__":
+    unittest.main()

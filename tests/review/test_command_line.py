@@ -1,0 +1,192 @@
+"""The command line as REVIEW-FORMAT has it: statuses, streams, and the report's keys."""
+
+import contextlib
+import io
+import json
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+from high_pair.cli import main
+from high_pair.report.as_table import cut, width_of
+from tests.decks import DeckFolder, body, members, pack, pairs_of, run, shape, solid
+
+KEYS = {
+    "id": str,
+    "page": int,
+    "where": str,
+    "address": str,
+    "subject": str,
+    "text": str,
+    "size_pt": float,
+    "bold": bool,
+    "size_class": str,
+    "foreground": str,
+    "background": str,
+    "backdrop": str,
+    "ratio": float,
+    "ratio_lowest": float,
+    "ratio_median": float,
+    "ratio_highest": float,
+    "share_below": float,
+    "criterion": str,
+    "required": float,
+    "verdict": str,
+    "reason": str,
+    "bbox": list,
+    "colour_origin": str,
+    "layout": str,
+    "remedies": list,
+}
+
+
+def call(*words: str) -> tuple[int, str, str]:
+    """Run the command line in this process: status, standard output, standard error."""
+    out, err = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        try:
+            status = main(list(words))
+        except SystemExit as stop:
+            status = int(stop.code or 0)
+    return status, out.getvalue(), err.getvalue()
+
+
+class CommandLine(unittest.TestCase):
+    def setUp(self) -> None:
+        self.folder = DeckFolder()
+        self.addCleanup(self.folder.close)
+        pale = shape(body(run("Pale", inner=solid("AAAAAA"))))
+        self.bad = str(self.folder.deck(pale, "pale.pptx"))
+        self.good = str(self.folder.deck(shape(body(run())), "dark.pptx"))
+        self.broken = str(self.folder.write(b"nothing", "broken.pptx"))
+
+    def test_status_tells_the_outcome(self):
+        self.assertEqual(call("review", self.good)[0], 0)
+        self.assertEqual(call("review", self.bad)[0], 1)
+        self.assertEqual(call("review", self.broken)[0], 2)
+        self.assertEqual(call("review", "/nowhere/none.pptx")[0], 2)
+        self.assertEqual(call("review")[0], 2)
+        self.assertEqual(call("review", self.good, "--level", "B")[0], 2)
+
+    def test_the_json_report_has_every_key_in_its_type(self):
+        status, out, err = call("review", self.bad, "--format", "json", "--remedies")
+        self.assertEqual((status, err), (1, ""))
+        report = json.loads(out)
+        self.assertEqual((report["format"], report["version"]), ("high-pair-review", 1))
+        self.assertEqual(report["settings"], {"level": "AA", "coverage": 0.95})
+        (file,) = report["files"]
+        self.assertEqual((file["path"], file["kind"], file["error"]), (self.bad, "slides", None))
+        self.assertEqual(
+            file["pages"],
+            [{"page": 1, "name": "Slide 1", "width": 720.0, "height": 405.0, "hidden": False}],
+        )
+        (pair,) = file["pairs"]
+        self.assertEqual(set(pair), set(KEYS))
+        for key, kind in KEYS.items():
+            self.assertIsInstance(pair[key], kind, key)
+        self.assertEqual(pair["id"], "p1-0001")
+        self.assertEqual(pair["verdict"], "falls_short")
+        first = pair["remedies"][0]
+        self.assertEqual(set(first), {"kind", "label", "ratio", "change"})
+        self.assertGreaterEqual(first["ratio"], pair["required"])
+
+    def test_one_broken_file_does_not_keep_the_others(self):
+        status, out, err = call("review", self.broken, self.bad, "--format", "json")
+        self.assertEqual(status, 2)
+        files = json.loads(out)["files"]
+        self.assertIn("broken.pptx", files[0]["error"])
+        self.assertEqual(files[0]["pairs"], [])
+        self.assertEqual(len(files[1]["pairs"]), 1)
+        self.assertEqual(len(err.splitlines()), 1)
+        self.assertIn("broken.pptx: it is not a slide file", err)
+
+    def test_the_table_cuts_ratios_and_goes_to_a_file(self):
+        target = self.folder.path / "report.txt"
+        text = run("Nearly", 'sz="1200"', solid("777777"))
+        near = str(self.folder.deck(shape(body(text)), "near.pptx"))
+        status, out, _ = call("review", near, "-o", str(target))
+        self.assertEqual((status, out), (1, ""))
+        self.assertIn(" 4.47 ", target.read_text())
+        self.assertIn("1 falls short", target.read_text())
+
+    def test_measure_in_words_and_as_json(self):
+        status, out, _ = call("measure", "#777", "white")
+        self.assertEqual(status, 1)
+        self.assertTrue(out.startswith("4.47  #777777 on #FFFFFF"), out)
+        status, swapped, _ = call("measure", "white", "#777")
+        self.assertTrue(swapped.startswith("4.47 "))
+        status, out, _ = call("measure", "rgb(0 0 0 / 50%)", "white", "--json")
+        content = json.loads(out)
+        self.assertEqual(content["foreground"], "#808080")
+        self.assertFalse(content["passes"]["normal text AA"])
+        self.assertEqual(call("measure", "black", "white")[0], 0)
+        status, out, err = call("measure", "blurple", "white")
+        self.assertEqual((status, out), (2, ""))
+        self.assertIn("write it like", err)
+
+    def test_measure_says_that_cmyk_is_naive(self):
+        self.assertIn("converted naively", call("measure", "C0 M0 Y0 K100", "white")[1])
+
+    def test_remedy_writes_a_copy_that_passes(self):
+        target = self.folder.path / "mended.pptx"
+        before = Path(self.bad).read_bytes()
+        status, out, _ = call("remedy", self.bad, "-o", str(target))
+        self.assertEqual(status, 0)
+        self.assertIn("1 of 1 changed pair passes in the saved file", out)
+        self.assertEqual(Path(self.bad).read_bytes(), before)
+        self.assertGreaterEqual(pairs_of(target)[0].ratio, 3.0)
+
+    def test_remedy_never_writes_on_the_source(self):
+        before = Path(self.bad).read_bytes()
+        status, _, err = call("remedy", self.bad, "-o", self.bad)
+        self.assertEqual(status, 2)
+        self.assertIn("another name", err)
+        self.assertEqual(Path(self.bad).read_bytes(), before)
+
+    def test_remedy_says_what_it_left_and_why(self):
+        dark = shape(
+            fill=solid("000000"),
+            place='<a:xfrm><a:off x="0" y="0"/><a:ext cx="1100000" cy="5000000"/></a:xfrm>',
+        )
+        text = shape(body(run("Wordwordword", 'sz="1400"', solid("888888"))))
+        path = str(self.folder.deck(dark + text, "half.pptx"))
+        # A mid grey reaches 4.5 on black and on white, but no colour reaches 7 on both.
+        target = str(self.folder.path / "x.pptx")
+        status, out, _ = call("remedy", path, "-o", target, "--level", "AAA")
+        self.assertEqual(status, 1)
+        self.assertIn("No text colour serves", out)
+        self.assertIn("1 still falls short", out)
+
+    def test_help_teaches_and_completion_is_printed(self):
+        status, out, _ = call("--help")
+        self.assertEqual(status, 0)
+        self.assertIn("examples:", out)
+        self.assertIn("exit status:", out)
+        for name in ("bash", "zsh"):
+            self.assertIn("high", call("--print-completion", name)[1])
+
+    def test_a_hidden_slide_does_not_count(self):
+        parts = members(shape(body(run(inner=solid("AAAAAA")))), slide_attributes='show="0"')
+        self.assertEqual(call("review", str(self.folder.write(pack(parts))))[0], 0)
+
+    def test_no_window_and_no_qt_for_a_review(self):
+        code = (
+            "import sys; from high_pair.cli import main; "
+            f"main(['review', {self.good!r}]); "
+            "sys.exit(any(name.startswith('PySide6') for name in sys.modules))"
+        )
+        done = subprocess.run([sys.executable, "-c", code], capture_output=True, check=False)
+        self.assertEqual(done.returncode, 0, done.stderr.decode())
+        self.assertEqual(done.stderr, b"")
+
+
+class TableText(unittest.TestCase):
+    def test_wide_characters_and_controls(self):
+        self.assertEqual(width_of("漢字"), 4)
+        self.assertEqual(cut("漢字漢字", 5), "漢字…")
+        self.assertEqual(cut("a\x1b[31mb", 20), "a [31mb")
+
+
+if __name__ == "__main__":
+    unittest.main()
