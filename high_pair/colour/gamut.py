@@ -8,9 +8,9 @@ from numpy.typing import ArrayLike
 from high_pair.colour.oklab import oklab_of_oklch, srgb_of
 from high_pair.colour.srgb import Floats
 
-# How far past 0 or 1 a channel may be and still count as inside: a quarter of
+# How far past 0 or 1 a channel may be and still count as inside: a fortieth of
 # an 8-bit level, which rounding takes away.
-TOLERANCE = 0.25 / 255.0
+TOLERANCE = 1e-4
 # Halvings of the chroma: 0.4 / 2**20 is far below one 8-bit level.
 STEPS = 20
 

@@ -9,6 +9,7 @@ are known and left out.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -17,7 +18,7 @@ import skia
 from numpy.typing import NDArray
 
 from high_pair.colour.srgb import Bytes
-from high_pair.raster.layout import Word, is_estimated, lay_out, words_of
+from high_pair.raster.layout import PlacedParagraph, Word, is_estimated, lay_out, words_of
 from high_pair.raster.painting import (
     matrix_of,
     paint_all,
@@ -94,6 +95,21 @@ def _float_surface(width: int, height: int) -> skia.Surface:
     return surface
 
 
+def _byte_surface(width: int, height: int) -> skia.Surface:
+    # The order of channels in which Skia draws fastest; `_byte_pixels` reads red first.
+    info = skia.ImageInfo.Make(width, height, skia.kBGRA_8888_ColorType, skia.kPremul_AlphaType)
+    return skia.Surface.MakeRaster(info)
+
+
+def _byte_pixels(surface: skia.Surface) -> Bytes:
+    """Give an 8-bit surface's pixels, (h, w, 4)."""
+    width, height = surface.width(), surface.height()
+    found = np.empty((height, width, 4), np.uint8)
+    info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
+    surface.readPixels(info, found, width * 4, 0, 0)
+    return found
+
+
 def _pixels(surface: skia.Surface) -> NDArray[np.float32]:
     """Give a float surface's pixels, (h, w, 4), opacity multiplied in."""
     width, height = surface.width(), surface.height()
@@ -117,10 +133,10 @@ def size_in_pixels(scene: Scene, scale: float) -> tuple[int, int]:
     )
 
 
-def _base(scene: Scene, scale: float) -> skia.Matrix:
+def _view(scene: Scene, scale: float) -> Affine:
     """Map points to pixels so that the page fills whole pixels."""
     width, height = size_in_pixels(scene, scale)
-    return matrix_of(scaled(width / max(scene.width, 1e-6), height / max(scene.height, 1e-6)))
+    return scaled(width / max(scene.width, 1e-6), height / max(scene.height, 1e-6))
 
 
 def _levels(pixels: NDArray[np.float32]) -> Bytes:
@@ -136,26 +152,50 @@ def _word_paint(number: int) -> skia.Paint:
     return paint
 
 
-def _number_words(scene: Scene, scale: float, blocks: Sequence[LabelledBlock]) -> NDArray[np.int32]:
-    width, height = size_in_pixels(scene, scale)
-    numbers = np.zeros((height, width), np.int32)
-    if not blocks:
-        return numbers
-    surface = _float_surface(width, height)
-    canvas = surface.getCanvas()
-    canvas.concat(_base(scene, scale))
+def _block_area(
+    placed: Sequence[PlacedParagraph], block: TextBlock, view: Affine, size: tuple[int, int]
+) -> tuple[slice, slice] | None:
+    """Give the part of the raster that a block's laid out text can reach; None off the page."""
+    if not placed:
+        return None
+    largest = max(run.size for paragraph in block.paragraphs for run in paragraph.runs)
+    left = min(part.x for part in placed)
+    top = min(part.y for part in placed)
+    # The widest a line can be is the layout's own width, wherever its words stand in it.
+    right = max(part.x + float(part.paragraph.LongestLine) for part in placed)
+    right = max(right, block.box.right)
+    bottom = max(part.y + float(part.paragraph.Height) for part in placed)
+    box = Box(left, top, right - left, bottom - top).grown(largest)
+    bounds = view.after(block.transform).bounds(box)
+    width, height = size
+    columns = slice(max(0, math.floor(bounds.x)), min(width, math.ceil(bounds.right)))
+    rows = slice(max(0, math.floor(bounds.y)), min(height, math.ceil(bounds.bottom)))
+    if columns.start >= columns.stop or rows.start >= rows.stop:
+        return None
+    return rows, columns
+
+
+def _number_block(
+    numbers: NDArray[np.int32], labelled: LabelledBlock, view: Affine, size: tuple[int, int]
+) -> None:
+    """Write a block's words into the page's numbers, over what is there."""
     blank = paint_of(BLACK.with_opacity(0.0))
-    for labelled in blocks:
-        first = labelled.first
+    first = labelled.first
 
-        def paint_for(number: int | None, _run: Run, first: int = first) -> skia.Paint:
-            return blank if number is None else _word_paint(first + number)
+    def paint_for(number: int | None, _run: Run) -> skia.Paint:
+        return blank if number is None else _word_paint(first + number)
 
-        canvas.save()
-        canvas.concat(matrix_of(labelled.block.transform))
-        for placed in lay_out(labelled.block, paint_for):
-            placed.paragraph.paint(canvas, placed.x, placed.y)
-        canvas.restore()
+    placed = lay_out(labelled.block, paint_for)
+    area = _block_area(placed, labelled.block, view, size)
+    if area is None:
+        return
+    rows, columns = area
+    surface = _float_surface(columns.stop - columns.start, rows.stop - rows.start)
+    canvas = surface.getCanvas()
+    canvas.translate(-columns.start, -rows.start)
+    canvas.concat(matrix_of(view.after(labelled.block.transform)))
+    for part in placed:
+        part.paragraph.paint(canvas, part.x, part.y)
     pixels = _pixels(surface)
     where = np.nonzero(pixels[..., 3] >= INK)
     inked = pixels[where]
@@ -165,8 +205,44 @@ def _number_words(scene: Scene, scale: float, blocks: Sequence[LabelledBlock]) -
     sound = (np.abs(channels - whole).max(axis=1, initial=0.0) < 0.05) & (
         (number * 37 + 101) & 255 == whole[:, 2]
     )
-    numbers[where[0][sound], where[1][sound]] = number[sound]
+    numbers[area][where[0][sound], where[1][sound]] = number[sound]
+
+
+def _number_words(scene: Scene, scale: float, blocks: Sequence[LabelledBlock]) -> NDArray[np.int32]:
+    width, height = size_in_pixels(scene, scale)
+    numbers = np.zeros((height, width), np.int32)
+    view = _view(scene, scale)
+    for labelled in blocks:
+        _number_block(numbers, labelled, view, (width, height))
     return numbers
+
+
+def _composites(scene: Scene) -> bool:
+    """Tell whether see-through paints are laid over others, where 8 bits would round each time."""
+    for item in scene.items:
+        if isinstance(item, Figure):
+            paints = [item.fill, item.stroke.colour if item.stroke else None]
+            if any(paint is not None and paint.opacity < 1 for paint in paints):
+                return True
+        elif isinstance(item, Picture) and item.opacity < 1:
+            return True
+    return False
+
+
+def _backdrop(scene: Scene, scale: float, pictures: Pictures) -> Bytes:
+    """Paint everything but text; see-through paints without rounding between them."""
+    width, height = size_in_pixels(scene, scale)
+    exact = _composites(scene)
+    surface = _float_surface(width, height) if exact else _byte_surface(width, height)
+    canvas = surface.getCanvas()
+    canvas.clear(skia.Color4f(*scene.paper.rgb, 1.0))
+    canvas.concat(matrix_of(_view(scene, scale)))
+    for item in scene.items:
+        if not isinstance(item, TextBlock):
+            paint_backdrop_item(canvas, item, pictures)
+    if exact:
+        return _levels(_pixels(surface)[..., :3])
+    return _byte_pixels(surface)[..., :3]
 
 
 def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
@@ -178,11 +254,6 @@ def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
     """
     scene = with_obstacles_for_lost_pictures(scene, pictures)
     scale = scale_for(scene)
-    width, height = size_in_pixels(scene, scale)
-    surface = _float_surface(width, height)
-    canvas = surface.getCanvas()
-    canvas.clear(skia.Color4f(*scene.paper.rgb, 1.0))
-    canvas.concat(_base(scene, scale))
     blocks: list[LabelledBlock] = []
     next_number = 1
     for level, item in enumerate(scene.items):
@@ -191,9 +262,7 @@ def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
             if words and next_number + len(words) < 65_536:
                 blocks.append(LabelledBlock(item, next_number, words, level, is_estimated(item)))
                 next_number += len(words)
-        else:
-            paint_backdrop_item(canvas, item, pictures)
-    backdrop = _levels(_pixels(surface)[..., :3])
+    backdrop = _backdrop(scene, scale, pictures)
     return PageRaster(scene, scale, backdrop, _number_words(scene, scale, blocks), tuple(blocks))
 
 
@@ -205,7 +274,7 @@ def _region_surface(
     surface = _float_surface(columns.stop - columns.start, rows.stop - rows.start)
     canvas = surface.getCanvas()
     canvas.translate(-columns.start, -rows.start)
-    canvas.concat(_base(scene, scale))
+    canvas.concat(matrix_of(_view(scene, scale)))
     return surface, canvas
 
 
@@ -286,16 +355,12 @@ def lost_pixels(
 def _painted(scene: Scene, pictures: Pictures, size: tuple[int, int], view: Affine) -> Bytes:
     """Paint a scene through a map from points to pixels; gives uint8 (h, w, 3)."""
     scene = with_obstacles_for_lost_pictures(scene, pictures)
-    width, height = size
-    info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
-    surface = skia.Surface.MakeRaster(info)
+    surface = _byte_surface(*size)
     canvas = surface.getCanvas()
     canvas.clear(skia.Color4f(*scene.paper.rgb, 1.0))
     canvas.concat(matrix_of(view))
     paint_all(canvas, scene.items, pictures)
-    pixels = np.empty((height, width, 4), np.uint8)
-    surface.readPixels(info, pixels, width * 4, 0, 0)
-    return np.ascontiguousarray(pixels[..., :3])
+    return np.ascontiguousarray(_byte_pixels(surface)[..., :3])
 
 
 def paint_page(scene: Scene, pictures: Pictures, width: int) -> Bytes:

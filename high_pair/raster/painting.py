@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import replace
 
@@ -14,8 +15,8 @@ from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene
 from high_pair.scene.paint import Colour
 from high_pair.scene.text import Run, TextBlock
 
-# Downscaled pictures are averaged over all their pixels (mip maps), as screens show them.
-SAMPLING = skia.SamplingOptions(skia.FilterMode.kLinear, skia.MipmapMode.kLinear)
+# Pictures come at less than twice their size on the canvas, where this passes no pixel over.
+SAMPLING = skia.SamplingOptions(skia.FilterMode.kLinear)
 
 
 def with_obstacles_for_lost_pictures(scene: Scene, pictures: Pictures) -> Scene:
@@ -24,7 +25,7 @@ def with_obstacles_for_lost_pictures(scene: Scene, pictures: Pictures) -> Scene:
     for item in scene.items:
         if isinstance(item, Picture):
             try:
-                pictures.get(item.name)
+                pictures.decoded(item.name)
             except PictureProblem as problem:
                 reason = f"the picture {item.name.rsplit('/', 1)[-1]} can't be decoded: {problem}"
                 items.append(Obstacle(item.box, item.transform, reason))
@@ -88,7 +89,6 @@ def paint_picture(
     canvas: skia.Canvas, picture: Picture, pictures: Pictures, only: Colour | None = None
 ) -> None:
     """Paint a picture stretched to its box, cropped; with `only`, its silhouette in that colour."""
-    image = pictures.get(picture.name)
     left, top, right, bottom = picture.crop
     across, down = 1.0 - left - right, 1.0 - top - bottom
     if across <= 0 or down <= 0 or picture.box.width <= 0 or picture.box.height <= 0:
@@ -101,6 +101,13 @@ def paint_picture(
         box.y - top * box.height / down,
         box.width / across,
         box.height / down,
+    )
+    view = canvas.getTotalMatrix()
+    view.preConcat(matrix_of(picture.transform))
+    image = pictures.get(
+        picture.name,
+        whole.width * math.hypot(view.getScaleX(), view.getSkewY()),
+        whole.height * math.hypot(view.getScaleY(), view.getSkewX()),
     )
     paint = skia.Paint(AntiAlias=True)
     paint.setAlphaf(picture.opacity)

@@ -6,6 +6,7 @@ import io
 import warnings
 from collections import OrderedDict
 from collections.abc import Callable
+from typing import Generic, TypeVar
 
 import numpy as np
 import skia
@@ -18,6 +19,8 @@ MOST_PIXELS = 120_000_000
 # A decoded picture keeps at most so many pixels a side: three times a page at 96 dpi.
 LONGEST_SIDE = 4096
 CACHE_BYTES = 256 * 1024 * 1024
+
+Kept = TypeVar("Kept")
 
 
 class PictureProblem(HighPairError):
@@ -73,11 +76,11 @@ def _in_srgb(picture: Image.Image) -> Image.Image:
     return converted or picture
 
 
-def decode(data: bytes) -> np.ndarray:
-    """Decode a picture's first frame to RGBA.
+def opened(data: bytes) -> Image.Image:
+    """Decode a picture's first frame to RGB or RGBA in sRGB.
 
-    Gives uint8 (height, width, 4), alpha not multiplied in, at most
-    LONGEST_SIDE a side (larger ones are averaged down). Raises PictureProblem.
+    At most LONGEST_SIDE a side (larger ones are averaged down). Raises
+    PictureProblem.
     """
     picture = _opened(data)
     try:
@@ -88,12 +91,15 @@ def decode(data: bytes) -> np.ndarray:
             # Sixteen bits to eight: Pillow would clip instead of scaling.
             deep = np.asarray(picture, dtype=np.float64)
             picture = Image.fromarray(np.uint8(np.clip(np.round(deep / 257.0), 0, 255)))
+        see_through = picture.has_transparency_data
+        if picture.mode in ("P", "1", "PA"):
+            picture = picture.convert("RGBA" if see_through else "RGB")
         factor = -(-max(picture.size) // LONGEST_SIDE)
         if factor > 1:
-            if picture.mode in ("P", "1", "PA"):
-                picture = picture.convert("RGBA")
             picture = picture.reduce(factor)
-        return np.asarray(_in_srgb(picture).convert("RGBA"))
+        picture = _in_srgb(picture)
+        mode = "RGBA" if see_through else "RGB"
+        return picture if picture.mode == mode else picture.convert(mode)
     except (
         OSError,
         ValueError,
@@ -110,36 +116,94 @@ def decode(data: bytes) -> np.ndarray:
         raise PictureProblem("its data is damaged") from error
 
 
+def decode(data: bytes) -> np.ndarray:
+    """Decode a picture's first frame to uint8 (height, width, 4), alpha not multiplied in.
+
+    Raises PictureProblem.
+    """
+    return np.asarray(opened(data).convert("RGBA"))
+
+
+def _as_skia(picture: Image.Image) -> skia.Image:
+    # Skia draws pictures in this order of channels several times faster than in others.
+    see_through = picture.mode == "RGBA"
+    raw = picture.tobytes("raw", "BGRA" if see_through else "BGRX")
+    pixels = np.frombuffer(bytearray(raw), np.uint8).reshape(picture.height, picture.width, 4)
+    if not see_through:
+        # Some of Skia's ways look at the fourth channel even of opaque pictures.
+        pixels[..., 3] = 255
+    alpha = skia.kUnpremul_AlphaType if see_through else skia.kOpaque_AlphaType
+    return skia.Image.fromarray(pixels, skia.kBGRA_8888_ColorType, alpha)
+
+
 class Pictures:
     """A document's pictures by name, decoded when first asked for and kept while there is room."""
 
     def __init__(self, load: Callable[[str], bytes], most_bytes: int = CACHE_BYTES) -> None:
         self._load = load
         self._most_bytes = most_bytes
-        self._bytes = 0
-        self._kept: OrderedDict[str, skia.Image | PictureProblem] = OrderedDict()
+        self._decoded: _Shelf[Image.Image | PictureProblem] = _Shelf(most_bytes // 2)
+        self._scaled: _Shelf[skia.Image] = _Shelf(most_bytes // 2)
 
-    def get(self, name: str) -> skia.Image:
-        """Give a picture ready to be drawn; raises PictureProblem, each time alike."""
-        if name not in self._kept:
-            self._keep(name)
-        self._kept.move_to_end(name)
-        found = self._kept[name]
+    def decoded(self, name: str) -> Image.Image:
+        """Give a decoded picture; raises PictureProblem, each time alike."""
+        found = self._decoded.get(name)
+        if found is None:
+            try:
+                found = opened(self._load(name))
+            except PictureProblem as problem:
+                found = problem
+            bands = len(found.getbands()) if isinstance(found, Image.Image) else 0
+            width, height = found.size if isinstance(found, Image.Image) else (0, 0)
+            self._decoded.put(name, found, width * height * bands)
         if isinstance(found, PictureProblem):
             raise found
         return found
 
-    def _keep(self, name: str) -> None:
-        try:
-            pixels = decode(self._load(name))
-        except PictureProblem as problem:
-            self._kept[name] = problem
-            return
-        self._kept[name] = skia.Image.fromarray(
-            np.ascontiguousarray(pixels), skia.kRGBA_8888_ColorType, skia.kUnpremul_AlphaType
-        )
-        self._bytes += pixels.nbytes
+    def get(self, name: str, width: float = 0.0, height: float = 0.0) -> skia.Image:
+        """Give a picture ready to be drawn at about a size in pixels (whole when zero).
+
+        A picture drawn at half its size or less comes averaged over whole
+        blocks of its pixels, so that none is passed over when it is drawn; it
+        is at least as large as it will be drawn. Raises PictureProblem.
+        """
+        picture = self.decoded(name)
+        factor = 1
+        if width > 0 and height > 0:
+            factor = max(1, int(min(picture.width / width, picture.height / height)))
+        key = f"{factor} {name}"
+        found = self._scaled.get(key)
+        if found is None:
+            if factor > 1:
+                picture = picture.reduce(factor)
+            found = _as_skia(picture)
+            self._scaled.put(key, found, picture.width * picture.height * 4)
+        return found
+
+
+class _Shelf(Generic[Kept]):
+    """Keeps things by name up to a number of bytes; what was asked for longest ago goes first."""
+
+    def __init__(self, most_bytes: int) -> None:
+        self._most_bytes = most_bytes
+        self._bytes = 0
+        self._kept: OrderedDict[str, tuple[Kept, int]] = OrderedDict()
+
+    def __len__(self) -> int:
+        return len(self._kept)
+
+    def get(self, name: str) -> Kept | None:
+        """Give a thing, or None."""
+        entry = self._kept.get(name)
+        if entry is None:
+            return None
+        self._kept.move_to_end(name)
+        return entry[0]
+
+    def put(self, name: str, thing: Kept, size: int) -> None:
+        """Keep a thing of a size in bytes."""
+        self._kept[name] = (thing, size)
+        self._bytes += size
         while self._bytes > self._most_bytes and len(self._kept) > 1:
-            _, oldest = self._kept.popitem(last=False)
-            if isinstance(oldest, skia.Image):
-                self._bytes -= oldest.width() * oldest.height() * 4
+            _, (_, freed) = self._kept.popitem(last=False)
+            self._bytes -= freed
