@@ -186,8 +186,9 @@ class ReviewDesk(QWidget):
         self.strip.pages.show_rows(rows)
         if self.file is not None and self.file.key not in files:
             self.file, self.page, self.pair = None, -1, None
-        if self.file is None and files:
-            self.show_page(next(iter(files)), 0)
+        with_pages = [key for key, file in files.items() if file.base.pages]
+        if self.file is None and with_pages:
+            self.show_page(with_pages[0], 0)
         elif self.file is not None:
             self.strip.go_to(self.file.key, self.page)
         elif not files:

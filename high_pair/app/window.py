@@ -392,6 +392,10 @@ class Window(QMainWindow):
             return
         if file.path.resolve() != DEMO.resolve():
             self.settings.note_recent(file.path)
+        if not file.base.pages:
+            self.controller.close_file(key)
+            self.show_problem(f"{file.name}: it has no slides, so there is nothing to measure.")
+            return
         if self.desk.file is not file:
             self.desk.show_page(key, 0)
         self.desk.list.setFocus()

@@ -15,7 +15,18 @@ from high_pair.measure.pairs import Pair
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
-from tests.decks import DeckFolder, body, pairs_of, ratio_by_hand, run, shape, solid, xfrm
+from tests.decks import (
+    DeckFolder,
+    body,
+    members,
+    pack,
+    pairs_of,
+    ratio_by_hand,
+    run,
+    shape,
+    solid,
+    xfrm,
+)
 
 ALT = Qt.KeyboardModifier.AltModifier
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -98,6 +109,14 @@ class Opening(DeskTest):
         self.assertFalse(box.isModal())
         self.assertEqual([file.name for file in self.session.files.values()], ["pale.pptx"])
         box.close()
+
+    def test_a_deck_without_slides_is_told(self):
+        parts = members()
+        del parts["ppt/slides/slide1.xml"]
+        self.open(self.decks.write(pack(parts), "none.pptx"))
+        self.assertIn("none.pptx: it has no slides", self.window._problem_box.text())
+        self.assertEqual(self.session.files, {})
+        self.window._problem_box.close()
 
     def test_a_file_is_opened_once(self):
         path = self.pale()

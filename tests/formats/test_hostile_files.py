@@ -86,6 +86,21 @@ class HostileFiles(unittest.TestCase):
         )
         self.assert_refused(pack(parts), "no slide deck")
 
+    def test_decks_of_every_kind_are_told_by_their_content(self):
+        for kind in (
+            "vnd.openxmlformats-officedocument.presentationml.template.main+xml",
+            "vnd.openxmlformats-officedocument.presentationml.slideshow.main+xml",
+            "vnd.ms-powerpoint.presentation.macroEnabled.main+xml",
+            "vnd.ms-powerpoint.template.macroEnabled.main+xml",
+        ):
+            parts = members(shape(body(run())))
+            parts["[Content_Types].xml"] = parts["[Content_Types].xml"].replace(
+                b"vnd.openxmlformats-officedocument.presentationml.presentation.main+xml",
+                kind.encode(),
+            )
+            with self.subTest(kind):
+                self.assertEqual(len(pairs_of(self.folder.write(pack(parts)))), 1)
+
     def test_an_encrypted_or_binary_file(self):
         self.assert_refused(bytes.fromhex("D0CF11E0A1B11AE1") + b"\0" * 600, "encrypted")
 

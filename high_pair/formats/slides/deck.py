@@ -217,6 +217,6 @@ def _main_part(package: Package) -> str:
             "High Pair reads .pptx, .potx, .ppsx and .pptm.",
         )
     kind = content_type_of(package, main)
-    if kind and "presentation" not in kind and "slideshow" not in kind:
+    if kind and not any(word in kind for word in ("presentation", "slideshow", "powerpoint")):
         raise UnreadableFile(package.name, "it is an office file, but no slide deck.")
     return main
