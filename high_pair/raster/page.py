@@ -20,7 +20,6 @@ from numpy.typing import NDArray
 from high_pair.colour.srgb import Bytes
 from high_pair.raster.layout import PlacedParagraph, Word, is_estimated, lay_out, words_of
 from high_pair.raster.painting import (
-    matrix_of,
     paint_all,
     paint_backdrop_item,
     paint_figure,
@@ -30,9 +29,10 @@ from high_pair.raster.painting import (
     with_obstacles_for_lost_pictures,
 )
 from high_pair.raster.pictures import Pictures
+from high_pair.raster.shading import matrix_of
 from high_pair.scene.geometry import Affine, Box, scaled
 from high_pair.scene.page import Figure, Obstacle, Picture, Scene, extent
-from high_pair.scene.paint import BLACK
+from high_pair.scene.paint import BLACK, is_opaque
 from high_pair.scene.text import Run, TextBlock
 
 DOTS_PER_INCH = 96.0
@@ -221,8 +221,9 @@ def _composites(scene: Scene) -> bool:
     """Tell whether see-through paints are laid over others, where 8 bits would round each time."""
     for item in scene.items:
         if isinstance(item, Figure):
-            paints = [item.fill, item.stroke.colour if item.stroke else None]
-            if any(paint is not None and paint.opacity < 1 for paint in paints):
+            if item.fill is not None and not is_opaque(item.fill):
+                return True
+            if item.stroke is not None and item.stroke.colour.opacity < 1:
                 return True
         elif isinstance(item, Picture) and item.opacity < 1:
             return True

@@ -10,8 +10,9 @@ import skia
 
 from high_pair.raster.layout import lay_out, words_of
 from high_pair.raster.pictures import PictureProblem, Pictures
-from high_pair.scene.geometry import Affine, Box, Outline
-from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene
+from high_pair.raster.shading import fill_paint, matrix_of, tile_origin
+from high_pair.scene.geometry import Box, Outline, rectangle
+from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene, Tile
 from high_pair.scene.paint import Colour
 from high_pair.scene.text import Run, TextBlock
 
@@ -32,13 +33,6 @@ def with_obstacles_for_lost_pictures(scene: Scene, pictures: Pictures) -> Scene:
                 continue
         items.append(item)
     return replace(scene, items=tuple(items))
-
-
-def matrix_of(transform: Affine) -> skia.Matrix:
-    """Give an affine map as Skia's matrix."""
-    return skia.Matrix.MakeAll(
-        transform.a, transform.c, transform.e, transform.b, transform.d, transform.f, 0, 0, 1
-    )
 
 
 def rect_of(box: Box) -> skia.Rect:
@@ -68,17 +62,30 @@ def paint_of(colour: Colour) -> skia.Paint:
     return paint
 
 
+def _silhouette(paint: skia.Paint, only: Colour | None) -> skia.Paint:
+    """Keep a paint's opacities and give it one colour, if one is wanted."""
+    if only is not None:
+        tint = skia.Color4f(*only.rgb, 1.0).toColor()
+        paint.setColorFilter(skia.ColorFilters.Blend(tint, skia.BlendMode.kSrcIn))
+    return paint
+
+
+def _scale_of(canvas: skia.Canvas) -> float:
+    """Give the canvas's pixels a unit."""
+    matrix = canvas.getTotalMatrix()
+    return math.hypot(matrix.getScaleX(), matrix.getSkewY())
+
+
 def paint_figure(canvas: skia.Canvas, figure: Figure, only: Colour | None = None) -> None:
     """Paint a figure; with `only`, in that colour at the figure's own opacities."""
     path = path_of(figure.outline)
     canvas.save()
     canvas.concat(matrix_of(figure.transform))
     if figure.fill:
-        colour = only.with_opacity(figure.fill.opacity) if only else figure.fill
-        canvas.drawPath(path, paint_of(colour))
+        paint = fill_paint(figure.fill, figure.transform, _scale_of(canvas))
+        canvas.drawPath(path, _silhouette(paint, only))
     if figure.stroke:
-        colour = only.with_opacity(figure.stroke.colour.opacity) if only else figure.stroke.colour
-        paint = paint_of(colour)
+        paint = _silhouette(paint_of(figure.stroke.colour), only)
         paint.setStyle(skia.Paint.kStroke_Style)
         paint.setStrokeWidth(figure.stroke.width)
         canvas.drawPath(path, paint)
@@ -91,9 +98,15 @@ def paint_picture(
     """Paint a picture stretched to its box, cropped; with `only`, its silhouette in that colour."""
     left, top, right, bottom = picture.crop
     across, down = 1.0 - left - right, 1.0 - top - bottom
-    if across <= 0 or down <= 0 or picture.box.width <= 0 or picture.box.height <= 0:
-        return
     box = picture.box
+    if across <= 0 or down <= 0 or box.width <= 0 or box.height <= 0:
+        return
+    canvas.save()
+    canvas.concat(matrix_of(picture.transform))
+    if picture.tile is not None:
+        _paint_tiled(canvas, picture, picture.tile, pictures, only)
+        canvas.restore()
+        return
     # The whole picture's place, of which the box shows a part; a negative crop
     # leaves room in the box, where nothing is painted.
     whole = Box(
@@ -102,20 +115,10 @@ def paint_picture(
         box.width / across,
         box.height / down,
     )
-    view = canvas.getTotalMatrix()
-    view.preConcat(matrix_of(picture.transform))
-    image = pictures.get(
-        picture.name,
-        whole.width * math.hypot(view.getScaleX(), view.getSkewY()),
-        whole.height * math.hypot(view.getScaleY(), view.getSkewX()),
-    )
+    scale = _scale_of(canvas)
+    image = pictures.get(picture.name, whole.width * scale, whole.height * scale, picture.effects)
     paint = skia.Paint(AntiAlias=True)
     paint.setAlphaf(picture.opacity)
-    if only:
-        tint = skia.Color4f(*only.rgb, 1.0).toColor()
-        paint.setColorFilter(skia.ColorFilters.Blend(tint, skia.BlendMode.kSrcIn))
-    canvas.save()
-    canvas.concat(matrix_of(picture.transform))
     canvas.clipRect(rect_of(box), True)
     if picture.clip:
         canvas.clipPath(path_of(picture.clip), True)
@@ -124,10 +127,32 @@ def paint_picture(
         skia.Rect.MakeWH(image.width(), image.height()),
         rect_of(whole),
         SAMPLING,
-        paint,
+        _silhouette(paint, only),
         skia.Canvas.kFast_SrcRectConstraint,
     )
     canvas.restore()
+
+
+def _paint_tiled(
+    canvas: skia.Canvas, picture: Picture, tile: Tile, pictures: Pictures, only: Colour | None
+) -> None:
+    """Paint copies of a picture side by side over its box (§20.1.8.58)."""
+    image = pictures.get(picture.name, effects=picture.effects)
+    natural = pictures.size_in_points(picture.name)
+    size = natural[0] * tile.scale[0], natural[1] * tile.scale[1]
+    if min(size) <= 0:
+        return
+    corner = tile_origin(picture.box, size, tile.align, tile.offset)
+    local = skia.Matrix.Translate(*corner)
+    local.preScale(size[0] / image.width(), size[1] / image.height())
+    modes = [skia.TileMode.kMirror if each else skia.TileMode.kRepeat for each in tile.mirror]
+    # Copies much smaller than the picture are averaged, or pixels would be passed over.
+    sampling = skia.SamplingOptions(skia.FilterMode.kLinear, skia.MipmapMode.kLinear)
+    paint = skia.Paint(AntiAlias=True)
+    paint.setShader(image.makeShader(modes[0], modes[1], sampling, local))
+    paint.setAlphaf(picture.opacity)
+    path = path_of(picture.clip or rectangle(picture.box))
+    canvas.drawPath(path, _silhouette(paint, only))
 
 
 def paint_backdrop_item(canvas: skia.Canvas, item: Item, pictures: Pictures) -> None:

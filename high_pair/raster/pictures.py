@@ -13,12 +13,15 @@ import skia
 from PIL import Image, ImageCms, UnidentifiedImageError
 
 from high_pair.errors import HighPairError
+from high_pair.raster.effects import with_effects
+from high_pair.scene.effects import Effect
 
 FORMATS = ("PNG", "JPEG", "GIF", "BMP", "DIB", "TIFF", "WEBP")
 MOST_PIXELS = 120_000_000
 # A decoded picture keeps at most so many pixels a side: three times a page at 96 dpi.
 LONGEST_SIDE = 4096
 CACHE_BYTES = 256 * 1024 * 1024
+PLAIN_RESOLUTION = 96.0
 
 Kept = TypeVar("Kept")
 
@@ -144,13 +147,19 @@ class Pictures:
         self._most_bytes = most_bytes
         self._decoded: _Shelf[Image.Image | PictureProblem] = _Shelf(most_bytes // 2)
         self._scaled: _Shelf[skia.Image] = _Shelf(most_bytes // 2)
+        self._full_sizes: dict[str, tuple[int, int]] = {}
+        self._resolutions: dict[str, tuple[float, float]] = {}
 
     def decoded(self, name: str) -> Image.Image:
         """Give a decoded picture; raises PictureProblem, each time alike."""
         found = self._decoded.get(name)
         if found is None:
             try:
-                found = opened(self._load(name))
+                data = self._load(name)
+                header = _opened(data)
+                self._full_sizes[name] = header.size
+                self._resolutions[name] = _resolution(header.info)
+                found = opened(data)
             except PictureProblem as problem:
                 found = problem
             bands = len(found.getbands()) if isinstance(found, Image.Image) else 0
@@ -160,7 +169,9 @@ class Pictures:
             raise found
         return found
 
-    def get(self, name: str, width: float = 0.0, height: float = 0.0) -> skia.Image:
+    def get(
+        self, name: str, width: float = 0.0, height: float = 0.0, effects: tuple[Effect, ...] = ()
+    ) -> skia.Image:
         """Give a picture ready to be drawn at about a size in pixels (whole when zero).
 
         A picture drawn at half its size or less comes averaged over whole
@@ -171,14 +182,34 @@ class Pictures:
         factor = 1
         if width > 0 and height > 0:
             factor = max(1, int(min(picture.width / width, picture.height / height)))
-        key = f"{factor} {name}"
+        key = f"{factor} {name} {effects!r}" if effects else f"{factor} {name}"
         found = self._scaled.get(key)
         if found is None:
+            if effects:
+                # Before averaging, since some effects look for one exact colour.
+                picture = with_effects(picture, effects)
             if factor > 1:
                 picture = picture.reduce(factor)
             found = _as_skia(picture)
             self._scaled.put(key, found, picture.width * picture.height * 4)
         return found
+
+    def size_in_points(self, name: str) -> tuple[float, float]:
+        """Give a picture's own size: its pixels at its resolution, 96 dpi where it states none."""
+        picture = self.decoded(name)
+        full = self._full_sizes.get(name, picture.size)
+        dots = self._resolutions.get(name, (PLAIN_RESOLUTION, PLAIN_RESOLUTION))
+        return full[0] / dots[0] * 72.0, full[1] / dots[1] * 72.0
+
+
+def _resolution(info: dict[str | tuple[int, int], object]) -> tuple[float, float]:
+    """Give the resolution in dots an inch that a picture's header states, if it makes sense."""
+    stated = info.get("dpi")
+    if isinstance(stated, tuple) and len(stated) == 2:
+        across, down = float(stated[0]), float(stated[1])
+        if 10 <= across <= 5000 and 10 <= down <= 5000:
+            return across, down
+    return PLAIN_RESOLUTION, PLAIN_RESOLUTION
 
 
 class _Shelf(Generic[Kept]):

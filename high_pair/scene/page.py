@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from high_pair.scene.effects import Effect
 from high_pair.scene.geometry import Affine, Box, Outline
-from high_pair.scene.paint import WHITE, Colour, Stroke
+from high_pair.scene.paint import WHITE, Colour, Fill, Stroke
 from high_pair.scene.text import TextBlock
 
 
@@ -19,8 +20,24 @@ class Figure:
     outline: Outline
     box: Box
     transform: Affine
-    fill: Colour | None = None
+    fill: Fill | None = None
     stroke: Stroke | None = None
+
+
+@dataclass(frozen=True)
+class Tile:
+    """A picture repeated at its own size over a box.
+
+    offset: points by which all copies are shifted; scale: of the picture's own
+    size at its own resolution; align: shares of the box and of a copy at which
+    the two meet, as (0, 0) for the top left corners, (0.5, 1) for the middles
+    of the bottoms; mirror: every other copy is mirrored, across and down.
+    """
+
+    offset: tuple[float, float]
+    scale: tuple[float, float]
+    align: tuple[float, float]
+    mirror: tuple[bool, bool] = (False, False)
 
 
 @dataclass(frozen=True)
@@ -29,7 +46,9 @@ class Picture:
 
     name: by which the document gives its bytes; crop: shares of the picture
     left out at the left, top, right and bottom (negative: room added); clip:
-    the outline outside which nothing of it shows, the box when None.
+    the outline outside which nothing of it shows, the box when None; tile: how
+    it is repeated over the clip, in place of being stretched to the box;
+    effects: changes to its colours, in order.
     """
 
     name: str
@@ -38,6 +57,8 @@ class Picture:
     crop: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
     opacity: float = 1.0
     clip: Outline | None = None
+    tile: Tile | None = None
+    effects: tuple[Effect, ...] = ()
 
 
 @dataclass(frozen=True)

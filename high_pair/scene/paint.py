@@ -1,8 +1,10 @@
-"""Colours with opacity, and what lines and fills are painted with."""
+"""Colours with opacity, gradients and patterns: what lines and fills are painted with."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+
+from high_pair.scene.geometry import Box
 
 
 @dataclass(frozen=True)
@@ -38,6 +40,81 @@ def from_levels(levels: tuple[int, int, int], opacity: float = 1.0) -> Colour:
     """Give the colour of 8-bit channels."""
     red, green, blue = levels
     return Colour(red / 255, green / 255, blue / 255, opacity)
+
+
+@dataclass(frozen=True)
+class Stop:
+    """A gradient's colour at a place from 0 to 1."""
+
+    place: float
+    colour: Colour
+
+
+@dataclass(frozen=True)
+class LinearGradient:
+    """Colours along the line from `start` to `end`, constant across it and beyond its ends.
+
+    stops: rising; two at one place make a hard edge; interpolated in
+    gamma-encoded values, opacity apart from colour. upright: the points are on
+    the page, not in the figure's own coordinates, so that the gradient doesn't
+    turn with it.
+    """
+
+    stops: tuple[Stop, ...]
+    start: tuple[float, float]
+    end: tuple[float, float]
+    upright: bool = False
+
+
+@dataclass(frozen=True)
+class RoundGradient:
+    """Colours in circles about a point: stop 0 at the centre, stop 1 at the radius and beyond."""
+
+    stops: tuple[Stop, ...]
+    centre: tuple[float, float]
+    radius: float
+    upright: bool = False
+
+
+@dataclass(frozen=True)
+class NestedGradient:
+    """Colours in nested rectangles: stop 0 in `focus`, stop 1 on the edges of `box`."""
+
+    stops: tuple[Stop, ...]
+    box: Box
+    focus: Box
+    upright: bool = False
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """Two colours in a repeated field of eight by eight cells.
+
+    rows: eight bytes, the highest bit leftmost; a set bit has the foreground.
+    A cell is a pixel at 96 dpi; the field begins at the page's corner.
+    """
+
+    rows: tuple[int, ...]
+    foreground: Colour
+    background: Colour
+
+
+Gradient = LinearGradient | RoundGradient | NestedGradient
+Fill = Colour | Gradient | Pattern
+
+
+def colours_of(fill: Fill) -> tuple[Colour, ...]:
+    """List the colours that a fill is made of."""
+    if isinstance(fill, Colour):
+        return (fill,)
+    if isinstance(fill, Pattern):
+        return (fill.foreground, fill.background)
+    return tuple(stop.colour for stop in fill.stops)
+
+
+def is_opaque(fill: Fill) -> bool:
+    """Tell whether nothing shows through a fill."""
+    return all(colour.opacity >= 1 for colour in colours_of(fill))
 
 
 @dataclass(frozen=True)

@@ -5,31 +5,32 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from high_pair.formats.drawing.colours import Palette, colour_element, origin_of, resolve
-from high_pair.formats.xml import Element, child, children, local_name, share, tag, whole
-from high_pair.scene.paint import Colour, Stroke
+from high_pair.formats.drawing.gradients import read_gradient
+from high_pair.formats.drawing.patterns import read_pattern
+from high_pair.formats.xml import Element, child, children, flag, local_name, share, tag, whole
+from high_pair.scene.effects import (
+    ColourChange,
+    Duotone,
+    Effect,
+    Greyscale,
+    Luminance,
+    OpacityChange,
+    TwoLevels,
+)
+from high_pair.scene.geometry import Affine, Box
+from high_pair.scene.page import Tile
+from high_pair.scene.paint import Colour, Gradient, Pattern, Stroke
+from high_pair.scene.paint import Fill as SceneFill
 
 EMU_PER_POINT = 12_700
 FILLS = ("noFill", "solidFill", "gradFill", "blipFill", "pattFill", "grpFill")
-# Fills that aren't painted yet, in words.
-UNPAINTED = {"gradFill": "gradient", "pattFill": "pattern", "grpFill": "group's fill"}
-THINNEST_LINE = 0.75  # what a line without a width has: 9525 EMU (§20.1.2.2.24)
-# Changes to a picture's colours (§20.1.8.13) that aren't painted yet.
+EFFECTS_ON_PICTURES = "a picture's {} isn't painted yet"
 UNPAINTED_EFFECTS = {
-    "alphaBiLevel": "two-level transparency",
-    "alphaCeiling": "alpha ceiling",
-    "alphaFloor": "alpha floor",
-    "alphaInv": "inverted transparency",
     "alphaMod": "alpha effect",
-    "alphaRepl": "replaced transparency",
-    "biLevel": "black-and-white effect",
     "blur": "blur",
-    "clrChange": "colour change",
     "clrRepl": "colour replacement",
-    "duotone": "duotone",
     "fillOverlay": "fill overlay",
-    "grayscl": "greyscale effect",
     "hsl": "hue, saturation and luminance effect",
-    "lum": "brightness and contrast effect",
     "tint": "tint effect",
 }
 
@@ -43,16 +44,48 @@ class PictureFill:
     offsets: tuple[float, float, float, float]
     opacity: float
     trouble: str
+    tile: Tile | None = None
+    effects: tuple[Effect, ...] = ()
+
+
+@dataclass(frozen=True)
+class GradientFill:
+    """A gradient as written, which needs a shape's box to become one of the scene's."""
+
+    element: Element
+    palette: Palette
+
+    def for_shape(
+        self, box: Box, transform: Affine, round_shape: bool, plain: bool
+    ) -> Gradient | str:
+        """Give the gradient in a shape; see `read_gradient`."""
+        page_box = transform.bounds(box)
+        return read_gradient(self.element, self.palette, box, page_box, round_shape, plain)
 
 
 @dataclass(frozen=True)
 class Fill:
-    """A fill as read: nothing at all, a colour, a picture, or what can't be painted yet."""
+    """A fill as read: nothing at all, a colour, a gradient, a pattern, a picture, or a trouble."""
 
     colour: Colour | None = None
     picture: PictureFill | None = None
     trouble: str = ""
     origin: str = ""
+    gradient: GradientFill | None = None
+    pattern: Pattern | None = None
+
+    def for_shape(
+        self, box: Box, transform: Affine, round_shape: bool = False, plain: bool = True
+    ) -> SceneFill | str | None:
+        """Give what fills a shape: the scene's fill, why it can't be painted, or None.
+
+        A picture fill isn't among them; it is an item of its own.
+        """
+        if self.trouble:
+            return self.trouble
+        if self.gradient is not None:
+            return self.gradient.for_shape(box, transform, round_shape, plain)
+        return self.pattern or self.colour
 
 
 NOTHING = Fill()
@@ -78,8 +111,13 @@ def read_fill(element: Element | None, palette: Palette) -> Fill:
             return Fill(trouble="its fill has a colour that the theme doesn't define")
         return Fill(colour=colour, origin=origin_of(chosen))
     if name == "blipFill":
-        return Fill(picture=read_picture_fill(element))
-    return Fill(trouble=f"a {UNPAINTED.get(name, name)} fill isn't painted yet")
+        return Fill(picture=read_picture_fill(element, palette))
+    if name == "gradFill":
+        return Fill(gradient=GradientFill(element, palette))
+    if name == "pattFill":
+        pattern = read_pattern(element, palette)
+        return Fill(trouble=pattern) if isinstance(pattern, str) else Fill(pattern=pattern)
+    return Fill(trouble="a group's fill outside a group can't be painted")
 
 
 def _sides(element: Element | None) -> tuple[float, float, float, float]:
@@ -89,18 +127,75 @@ def _sides(element: Element | None) -> tuple[float, float, float, float]:
     return left, top, right, bottom
 
 
-def read_picture_fill(element: Element) -> PictureFill:
-    """Read a blipFill (§20.1.8.14): which picture, its crop and stretch, and its opacity."""
+# §20.1.8.58: where a tile's copies meet the box, as shares across and down.
+_ALIGNMENTS = {
+    "tl": (0.0, 0.0), "t": (0.5, 0.0), "tr": (1.0, 0.0),
+    "l": (0.0, 0.5), "ctr": (0.5, 0.5), "r": (1.0, 0.5),
+    "bl": (0.0, 1.0), "b": (0.5, 1.0), "br": (1.0, 1.0),
+}  # fmt: skip
+
+
+def _tile(element: Element | None) -> Tile | None:
+    """Read a:tile (§20.1.8.58)."""
+    if element is None:
+        return None
+    flip = element.get("flip", "none")
+    return Tile(
+        (whole(element, "tx") / EMU_PER_POINT, whole(element, "ty") / EMU_PER_POINT),
+        (abs(share(element.get("sx"), 1.0)), abs(share(element.get("sy"), 1.0))),
+        _ALIGNMENTS.get(element.get("algn", "tl"), (0.0, 0.0)),
+        ("x" in flip, "y" in flip),
+    )
+
+
+def _two_colours(effect: Element, palette: Palette) -> tuple[Colour, Colour] | None:
+    colours = [resolve(each, palette) for each in children(effect)]
+    if len(colours) != 2 or colours[0] is None or colours[1] is None:
+        return None
+    return colours[0], colours[1]
+
+
+def _effect(effect: Element, palette: Palette) -> Effect | None:
+    """Read one of a picture's colour effects (§20.1.8.13); None for one that isn't painted."""
+    name = local_name(effect)
+    simple: dict[str, Effect] = {
+        "grayscl": Greyscale(),
+        "biLevel": TwoLevels(share(effect.get("thresh"), 0.5)),
+        "lum": Luminance(share(effect.get("bright")), share(effect.get("contrast"))),
+        "alphaRepl": OpacityChange("replace", share(effect.get("a"), 1.0)),
+        "alphaCeiling": OpacityChange("ceiling"),
+        "alphaFloor": OpacityChange("floor"),
+        "alphaInv": OpacityChange("invert"),
+        "alphaBiLevel": OpacityChange("two-level", share(effect.get("thresh"), 0.5)),
+    }
+    if name in simple:
+        return simple[name]
+    if name == "duotone":
+        pair = _two_colours(effect, palette)
+        return Duotone(*pair) if pair else None
+    if name == "clrChange":
+        before = resolve(colour_element(child(effect, "a:clrFrom")), palette)
+        after = resolve(colour_element(child(effect, "a:clrTo")), palette)
+        if before is not None and after is not None:
+            return ColourChange(before, after, flag(effect, "useA", default=True))
+    return None
+
+
+def read_picture_fill(element: Element, palette: Palette) -> PictureFill:
+    """Read a blipFill (§20.1.8.14): which picture, its place, its opacity and its effects."""
     blip = child(element, "a:blip")
     opacity, trouble = 1.0, ""
-    for effect in children(blip):
-        name = local_name(effect)
+    effects: list[Effect] = []
+    for each in children(blip):
+        name = local_name(each)
         if name == "alphaModFix":
-            opacity *= min(1.0, max(0.0, share(effect.get("amt"), 1.0)))
-        elif name in UNPAINTED_EFFECTS:
-            trouble = f"a picture's {UNPAINTED_EFFECTS[name]} isn't painted yet"
-    if child(element, "a:tile") is not None:
-        trouble = "a tiled picture isn't painted yet"
+            opacity *= min(1.0, max(0.0, share(each.get("amt"), 1.0)))
+        elif name != "extLst":
+            effect = _effect(each, palette)
+            if effect is None:
+                trouble = EFFECTS_ON_PICTURES.format(UNPAINTED_EFFECTS.get(name, name))
+            else:
+                effects.append(effect)
     relationship = ""
     if blip is not None:
         relationship = blip.get(tag("r:embed"), "")
@@ -112,6 +207,8 @@ def read_picture_fill(element: Element) -> PictureFill:
         _sides(child(element, "a:stretch", "a:fillRect")),
         opacity,
         trouble,
+        _tile(child(element, "a:tile")),
+        tuple(effects),
     )
 
 
@@ -121,8 +218,8 @@ def read_stroke(element: Element | None, palette: Palette, width: int = 9525) ->
     width: in EMU, for a line that states none.
     """
     fill = read_fill(fill_element(element), palette)
-    if fill.trouble or fill.picture:
-        return fill.trouble or "a line filled with a picture isn't painted yet"
+    if fill.trouble or fill.picture or fill.gradient or fill.pattern:
+        return fill.trouble or "a line with a gradient, pattern or picture isn't painted yet"
     if fill.colour is None:
         return ""
     return Stroke(fill.colour, max(0.0, whole(element, "w", width) / EMU_PER_POINT))

@@ -42,7 +42,7 @@ from high_pair.formats.slides.tables import TableReader
 from high_pair.formats.slides.text import Place, text_block
 from high_pair.formats.slides.text_styles import Override, font_reference, sources_of
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
-from high_pair.scene.geometry import Box, Outline, rectangle
+from high_pair.scene.geometry import Box, Outline, ellipse, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle
 from high_pair.scene.paint import Stroke
 
@@ -136,6 +136,8 @@ class ShapeReader:
         """Give a shape's fill: its own, its placeholders', or its style's."""
         shape = lineage.shapes[0]
         if flag(shape, "useBgFill"):
+            if self.background.colour is None and self.background != NOTHING:
+                return Fill(trouble="the page's own varied background as a fill isn't painted yet")
             return self.background
         for ancestor in lineage.shapes:
             element = fill_element(child(ancestor, "p:spPr"))
@@ -227,10 +229,17 @@ class ShapeReader:
         if fill.picture is not None:
             yield picture_item(fill.picture, self.part, placed, outline)
             fill = NOTHING
-        if fill.trouble:
-            yield Obstacle(placed.box, placed.transform, fill.trouble)
-        elif fill.colour is not None or line is not None:
-            yield Figure(outline, placed.box, placed.transform, fill.colour, line)
+        painted = fill.for_shape(
+            placed.box,
+            placed.transform,
+            round_shape=outline == ellipse(placed.box),
+            plain=outline == rectangle(placed.box),
+        )
+        if isinstance(painted, str):
+            yield Obstacle(placed.box, placed.transform, painted)
+            painted = None
+        if painted is not None or line is not None:
+            yield Figure(outline, placed.box, placed.transform, painted, line)
         if isinstance(stroke, str) and stroke:
             yield Obstacle(placed.box, placed.transform, stroke)
 
@@ -283,7 +292,7 @@ class ShapeReader:
             stroke = self._stroke(lineage)
             yield from self._surface(placed, read_fill(own, self.parts.palette), "", outline, name)
             if filling is not None:
-                picture = read_picture_fill(filling)
+                picture = read_picture_fill(filling, self.parts.palette)
                 yield picture_item(picture, self.part, placed, outline)
             yield from self._surface(placed, NOTHING, stroke, outline, name)
         if effects.on:

@@ -54,11 +54,13 @@ def picture_item(picture: PictureFill, part: Part, placed: Placed, outline: Outl
     plain = outline == rectangle(box) and stretched == box
     return Picture(
         member,
-        stretched,
+        box if picture.tile else stretched,
         placed.transform,
         picture.crop,
         picture.opacity,
         None if plain else outline,
+        picture.tile,
+        picture.effects,
     )
 
 
@@ -89,8 +91,7 @@ def background_items(fill: Fill, part: Part, page: Box) -> list[Item]:
     if fill.picture is not None:
         placed = Placed(page, IDENTITY, IDENTITY)
         return [picture_item(fill.picture, part, placed, rectangle(page))]
-    if fill.colour is not None:
-        return [Figure(rectangle(page), page, IDENTITY, fill=fill.colour)]
-    if fill.trouble:
-        return [Obstacle(page, IDENTITY, f"the page's background: {fill.trouble}")]
-    return []
+    painted = fill.for_shape(page, IDENTITY)
+    if isinstance(painted, str):
+        return [Obstacle(page, IDENTITY, f"the page's background: {painted}")]
+    return [Figure(rectangle(page), page, IDENTITY, fill=painted)] if painted else []

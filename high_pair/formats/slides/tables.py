@@ -151,11 +151,13 @@ class TableReader:
         yield from self._painted(fill, box)
 
     def _painted(self, fill: Fill, box: Box) -> Iterator[Item]:
-        if fill.colour is not None:
-            yield Figure(rectangle(box), box, self.transform, fill=fill.colour)
-        elif fill.picture or fill.trouble:
-            reason = fill.trouble or "a picture in a table cell isn't painted yet"
-            yield Obstacle(box, self.transform, reason)
+        painted = fill.for_shape(box, self.transform)
+        if fill.picture:
+            painted = "a picture in a table cell isn't painted yet"
+        if isinstance(painted, str):
+            yield Obstacle(box, self.transform, painted)
+        elif painted is not None:
+            yield Figure(rectangle(box), box, self.transform, fill=painted)
 
     def _borders(self, cell: Cell, box: Box) -> Iterator[Item]:
         """Paint the borders that the cell itself states (a:lnL and its relatives)."""

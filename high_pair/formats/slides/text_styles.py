@@ -212,7 +212,9 @@ def _element_colour(words: str, element: Element, palette: Palette) -> TextColou
     if read.picture:
         return TextColour(BLACK, words, trouble="text filled with a picture isn't measured yet")
     if local_name(fill) != "solidFill":
-        return TextColour(BLACK, words, trouble=f"on text, {read.trouble}")
+        return TextColour(
+            BLACK, words, trouble="text with a gradient or pattern isn't measured yet"
+        )
     if read.colour is None:
         return None
     return TextColour(read.colour, _joined(words, read.origin))

@@ -1,0 +1,59 @@
+"""Changes to a picture's colours, as data; `raster.effects` carries them out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from high_pair.scene.paint import Colour
+
+
+@dataclass(frozen=True)
+class Greyscale:
+    """Every pixel the grey of its luma."""
+
+
+@dataclass(frozen=True)
+class TwoLevels:
+    """Black where the luma is below a threshold of 0 to 1, white elsewhere."""
+
+    threshold: float
+
+
+@dataclass(frozen=True)
+class Luminance:
+    """Brightness and contrast, each from -1 to 1."""
+
+    brightness: float
+    contrast: float
+
+
+@dataclass(frozen=True)
+class Duotone:
+    """Two colours mixed by the luma: `dark` at 0, `light` at 1."""
+
+    dark: Colour
+    light: Colour
+
+
+@dataclass(frozen=True)
+class ColourChange:
+    """One colour, exactly, becomes another, opacity included if `with_opacity`."""
+
+    before: Colour
+    after: Colour
+    with_opacity: bool = True
+
+
+@dataclass(frozen=True)
+class OpacityChange:
+    """A change to each pixel's opacity.
+
+    kind: replace (to `amount`), ceiling (anything to 1), floor (anything less
+    than 1 to 0), invert, two-level (1 from `amount` on, else 0).
+    """
+
+    kind: str
+    amount: float = 1.0
+
+
+Effect = Greyscale | TwoLevels | Luminance | Duotone | ColourChange | OpacityChange

@@ -1,0 +1,342 @@
+"""Each paint rule of slides has a known pixel answer, to 2 of 255 levels."""
+
+import math
+import unittest
+
+import numpy as np
+
+from high_pair.formats import open_document
+from high_pair.formats.drawing.patterns import rows_of
+from high_pair.raster.page import rasterise
+from tests.decks import (
+    DeckFolder,
+    background,
+    picture,
+    png,
+    shape,
+    solid,
+    xfrm,
+)
+
+# The test shape: 300 by 120 points at (60, 60), so 400 by 160 pixels at (80, 80).
+LEFT, TOP, WIDTH, HEIGHT = 80, 80, 400, 160
+PLACE = xfrm(60, 60, 300, 120)
+LEVELS = 2
+
+
+def stops(*entries: tuple[float, str], alpha: dict[int, float] | None = None) -> str:
+    inner = ""
+    for count, (place, colour) in enumerate(entries):
+        opacity = (alpha or {}).get(count)
+        extra = f'<a:alpha val="{round(opacity * 100000)}"/>' if opacity is not None else ""
+        inner += f'<a:gs pos="{round(place * 100000)}"><a:srgbClr val="{colour}">{extra}</a:srgbClr></a:gs>'
+    return f"<a:gsLst>{inner}</a:gsLst>"
+
+
+def linear(
+    angle: float, *entries: tuple[float, str], scaled: bool = False, attributes: str = ""
+) -> str:
+    return (
+        f"<a:gradFill {attributes}>{stops(*entries)}"
+        f'<a:lin ang="{round(angle * 60000)}" scaled="{int(scaled)}"/></a:gradFill>'
+    )
+
+
+def path(kind: str, focus: str, *entries: tuple[float, str]) -> str:
+    return f'<a:gradFill>{stops(*entries)}<a:path path="{kind}"><a:fillToRect {focus}/></a:path></a:gradFill>'
+
+
+BLACK_TO_WHITE = ((0, "000000"), (1, "FFFFFF"))
+
+
+class PaintTest(unittest.TestCase):
+    def setUp(self) -> None:
+        self.folder = DeckFolder()
+        self.addCleanup(self.folder.close)
+
+    def paint(self, shapes: str, **options: object) -> np.ndarray:
+        document = open_document(self.folder.deck(shapes, **options))
+        try:
+            return rasterise(document.scene(0), document.pictures).backdrop.astype(int)
+        finally:
+            document.close()
+
+    def assert_level(
+        self, pixels: np.ndarray, x: float, y: float, expected, delta: int = LEVELS
+    ) -> None:
+        found = pixels[int(y), int(x)]
+        wanted = np.broadcast_to(np.asarray(expected), 3)
+        self.assertLessEqual(
+            int(np.abs(found - wanted).max()), delta, f"at {x}, {y}: {found}, not {wanted}"
+        )
+
+
+class Gradients(PaintTest):
+    def test_left_to_right(self):
+        pixels = self.paint(shape(fill=linear(0, *BLACK_TO_WHITE), place=PLACE))
+        for share in (0.1, 0.5, 0.9):
+            x = LEFT + share * WIDTH
+            self.assert_level(pixels, x, TOP + 50, 255 * (int(x) + 0.5 - LEFT) / WIDTH)
+
+    def test_top_to_bottom(self):
+        pixels = self.paint(shape(fill=linear(90, *BLACK_TO_WHITE), place=PLACE))
+        for share in (0.1, 0.5, 0.9):
+            y = TOP + share * HEIGHT
+            self.assert_level(pixels, LEFT + 50, y, 255 * (int(y) + 0.5 - TOP) / HEIGHT)
+
+    def test_at_an_angle_the_ends_touch_the_corners(self):
+        angle = math.radians(30)
+        pixels = self.paint(shape(fill=linear(30, *BLACK_TO_WHITE), place=PLACE))
+        reach = WIDTH / 2 * math.cos(angle) + HEIGHT / 2 * math.sin(angle)
+        for x, y in ((100, 100), (280, 160), (400, 200)):
+            along = (x + 0.5 - LEFT - WIDTH / 2) * math.cos(angle)
+            along += (y + 0.5 - TOP - HEIGHT / 2) * math.sin(angle)
+            self.assert_level(pixels, x, y, 255 * (along + reach) / (2 * reach))
+
+    def test_a_scaled_angle_follows_the_diagonal(self):
+        pixels = self.paint(shape(fill=linear(45, *BLACK_TO_WHITE, scaled=True), place=PLACE))
+        across, down = WIDTH / math.hypot(WIDTH, HEIGHT), HEIGHT / math.hypot(WIDTH, HEIGHT)
+        reach = WIDTH / 2 * across + HEIGHT / 2 * down
+        for x, y in ((100, 100), (280, 160), (400, 200)):
+            along = (x + 0.5 - LEFT - WIDTH / 2) * across + (y + 0.5 - TOP - HEIGHT / 2) * down
+            self.assert_level(pixels, x, y, 255 * (along + reach) / (2 * reach))
+
+    def test_several_stops_in_any_order_and_a_hard_edge(self):
+        entries = ((1, "0000FF"), (0, "FF0000"), (0.5, "00FF00"), (0.5, "000000"))
+        pixels = self.paint(shape(fill=linear(0, *entries), place=PLACE))
+        self.assert_level(pixels, LEFT + WIDTH * 0.25, TOP + 9, (127, 128, 0))
+        self.assert_level(pixels, LEFT + WIDTH * 0.5 - 2, TOP + 9, (2, 253, 0))
+        self.assert_level(pixels, LEFT + WIDTH * 0.5 + 2, TOP + 9, (0, 0, 3))
+
+    def test_the_ends_of_stops_inside_reach_to_the_edges(self):
+        pixels = self.paint(shape(fill=linear(0, (0.25, "400000"), (0.75, "C00000")), place=PLACE))
+        self.assert_level(pixels, LEFT + 10, TOP + 9, (0x40, 0, 0))
+        self.assert_level(pixels, LEFT + WIDTH - 10, TOP + 9, (0xC0, 0, 0))
+
+    def test_stops_have_opacities_of_their_own(self):
+        fill = (
+            f"<a:gradFill>{stops((0, '000000'), (1, '000000'), alpha={0: 1.0, 1: 0.0})}"
+            '<a:lin ang="0"/></a:gradFill>'
+        )
+        pixels = self.paint(shape(fill=fill, place=PLACE))
+        for share in (0.25, 0.5, 0.75):
+            self.assert_level(pixels, LEFT + share * WIDTH, TOP + 9, 255 * share)
+
+    def test_turning_with_the_shape_or_not(self):
+        turned = xfrm(60, 60, 300, 120, 'rot="10800000"')
+        with_shape = self.paint(shape(fill=linear(0, *BLACK_TO_WHITE), place=turned))
+        self.assert_level(with_shape, LEFT + 100, TOP + 50, 255 * (1 - 100.5 / WIDTH))
+        fixed = linear(0, *BLACK_TO_WHITE, attributes='rotWithShape="0"')
+        upright = self.paint(shape(fill=fixed, place=turned))
+        self.assert_level(upright, LEFT + 100, TOP + 50, 255 * 100.5 / WIDTH)
+
+    def test_mirrored_with_the_shape(self):
+        mirrored = xfrm(60, 60, 300, 120, 'flipH="1"')
+        pixels = self.paint(shape(fill=linear(0, *BLACK_TO_WHITE), place=mirrored))
+        self.assert_level(pixels, LEFT + 100, TOP + 50, 255 * (1 - 100.5 / WIDTH))
+
+    def test_circles_from_the_focus_to_the_farthest_corner(self):
+        fill = path("circle", 'l="50000" t="50000" r="50000" b="50000"', *BLACK_TO_WHITE)
+        pixels = self.paint(shape(fill=fill, place=PLACE))
+        radius = math.hypot(WIDTH / 2, HEIGHT / 2)
+        for x, y in ((280, 160), (330, 160), (280, 220), (100, 100)):
+            distance = math.hypot(x + 0.5 - LEFT - WIDTH / 2, y + 0.5 - TOP - HEIGHT / 2)
+            self.assert_level(pixels, x, y, 255 * distance / radius)
+
+    def test_circles_from_a_corner(self):
+        fill = path("circle", 'r="100000" b="100000"', *BLACK_TO_WHITE)
+        pixels = self.paint(shape(fill=fill, place=PLACE))
+        for x, y in ((100, 100), (300, 200)):
+            distance = math.hypot(x + 0.5 - LEFT, y + 0.5 - TOP)
+            self.assert_level(pixels, x, y, 255 * distance / math.hypot(WIDTH, HEIGHT))
+
+    def test_nested_rectangles(self):
+        fill = path("rect", 'l="50000" t="50000" r="50000" b="50000"', *BLACK_TO_WHITE)
+        pixels = self.paint(shape(fill=fill, place=PLACE))
+        for x, y in ((180, 160), (280, 100), (130, 110)):
+            across = abs(x + 0.5 - LEFT - WIDTH / 2) / (WIDTH / 2)
+            down = abs(y + 0.5 - TOP - HEIGHT / 2) / (HEIGHT / 2)
+            self.assert_level(pixels, x, y, 255 * max(across, down))
+
+    def test_the_background_and_the_themes_fills(self):
+        pixels = self.paint("", slide_background=background(linear(0, *BLACK_TO_WHITE)))
+        self.assert_level(pixels, 480, 100, 255 * 480.5 / 960)
+
+    def test_a_gradient_on_tables_and_ellipses(self):
+        fill = path("shape", 'l="50000" t="50000" r="50000" b="50000"', *BLACK_TO_WHITE)
+        pixels = self.paint(shape(fill=fill, place=PLACE, geometry="ellipse"))
+        self.assert_level(pixels, LEFT + WIDTH / 2, TOP + HEIGHT / 2, 0)
+        self.assert_level(pixels, LEFT + 2, TOP + 2, 255)
+
+
+class Patterns(PaintTest):
+    def test_a_field_of_two_colours_from_the_pages_corner(self):
+        fill = (
+            '<a:pattFill prst="dkVert"><a:fgClr><a:srgbClr val="112233"/></a:fgClr>'
+            '<a:bgClr><a:srgbClr val="EEDDCC"/></a:bgClr></a:pattFill>'
+        )
+        pixels = self.paint(shape(fill=fill, place=PLACE))
+        for x in range(LEFT, LEFT + 12):
+            expected = (0x11, 0x22, 0x33) if x % 4 < 2 else (0xEE, 0xDD, 0xCC)
+            self.assert_level(pixels, x, TOP + 20, expected)
+
+    def test_percentages_are_shares_of_the_cells(self):
+        for percent in (5, 10, 20, 25, 30, 40, 50, 60, 70, 75, 80, 90):
+            rows = rows_of(f"pct{percent}")
+            assert rows is not None
+            share = sum(bin(row).count("1") for row in rows) / 64
+            self.assertAlmostEqual(share, percent / 100, delta=1 / 64)
+
+    def test_all_names_of_the_standard_are_there(self):
+        names = (
+            "horz vert ltHorz ltVert dkHorz dkVert narHorz narVert dashHorz dashVert cross dnDiag "
+            "upDiag ltDnDiag ltUpDiag dkDnDiag dkUpDiag wdDnDiag wdUpDiag dashDnDiag dashUpDiag "
+            "diagCross smCheck lgCheck smGrid lgGrid dotGrid smConfetti lgConfetti horzBrick "
+            "diagBrick solidDmnd openDmnd dotDmnd plaid sphere weave divot shingle wave trellis zigZag"
+        )
+        for name in names.split():
+            rows = rows_of(name)
+            assert rows is not None, name
+            bits = sum(bin(row).count("1") for row in rows)
+            self.assertTrue(0 < bits < 64, name)
+        self.assertIsNone(rows_of("nosuch"))
+
+
+class PicturePaint(PaintTest):
+    def over(
+        self, pixels: np.ndarray, blip: str = "", fill: str = "<a:stretch/>", place: str = PLACE
+    ):
+        return self.paint(
+            picture("rId5", place, blip, fill),
+            slide_rels={"rId5": ("image", "../media/image1.png")},
+            more={"ppt/media/image1.png": png(pixels)},
+        )
+
+    def quarters(self) -> np.ndarray:
+        """Give 40 by 40 pixels: red, green, blue and grey quarters."""
+        pixels = np.zeros((40, 40, 3), np.uint8)
+        pixels[:20, :20], pixels[:20, 20:] = (200, 0, 0), (0, 200, 0)
+        pixels[20:, :20], pixels[20:, 20:] = (0, 0, 200), (120, 120, 120)
+        return pixels
+
+    def test_stretched(self):
+        pixels = self.over(self.quarters())
+        self.assert_level(pixels, LEFT + 100, TOP + 40, (200, 0, 0))
+        self.assert_level(pixels, LEFT + 300, TOP + 120, (120, 120, 120))
+
+    def test_cropped(self):
+        crop = '<a:srcRect l="50000" b="50000"/><a:stretch><a:fillRect/></a:stretch>'
+        pixels = self.over(self.quarters(), fill=crop)
+        for x in (20, 200, 380):
+            self.assert_level(pixels, LEFT + x, TOP + 80, (0, 200, 0))
+
+    def test_a_negative_crop_leaves_room(self):
+        crop = '<a:srcRect l="-100000"/><a:stretch><a:fillRect/></a:stretch>'
+        pixels = self.over(self.quarters(), fill=crop)
+        self.assert_level(pixels, LEFT + 100, TOP + 40, 255)
+        self.assert_level(pixels, LEFT + 250, TOP + 40, (200, 0, 0))
+
+    def fill(self, pixels: np.ndarray, inner: str, blip: str = "", **options: object) -> np.ndarray:
+        filled = f'<a:blipFill><a:blip r:embed="rId5">{blip}</a:blip>{inner}</a:blipFill>'
+        return self.paint(
+            shape(fill=filled, place=PLACE, **options),
+            slide_rels={"rId5": ("image", "../media/image1.png")},
+            more={"ppt/media/image1.png": png(pixels)},
+        )
+
+    def test_a_fill_with_offsets(self):
+        inner = '<a:stretch><a:fillRect l="50000"/></a:stretch>'
+        pixels = self.fill(self.quarters(), inner)
+        self.assert_level(pixels, LEFT + 100, TOP + 40, 255)
+        self.assert_level(pixels, LEFT + 250, TOP + 40, (200, 0, 0))
+
+    def test_tiles_begin_where_they_are_aligned(self):
+        # 40 pixels at 96 dpi are 30 points, 40 pixels of the page.
+        pixels = self.fill(self.quarters(), '<a:tile sx="100000" sy="100000" algn="tl"/>')
+        for column in range(3):
+            x = LEFT + 40 * column
+            self.assert_level(pixels, x + 10, TOP + 10, (200, 0, 0))
+            self.assert_level(pixels, x + 30, TOP + 30, (120, 120, 120))
+
+    def test_tiles_scaled_shifted_and_mirrored(self):
+        inner = f'<a:tile sx="50000" sy="50000" tx="{5 * 12700}" ty="0" flip="x" algn="tl"/>'
+        pixels = self.fill(self.quarters(), inner)
+        # 20 page pixels a copy, shifted by 5 points; every other one mirrored.
+        start = LEFT + 5 / 0.75
+        self.assert_level(pixels, start + 5, TOP + 5, (200, 0, 0))
+        self.assert_level(pixels, start + 25, TOP + 5, (0, 200, 0))
+        self.assert_level(pixels, start + 35, TOP + 5, (200, 0, 0))
+
+    def test_tiles_aligned_at_the_bottom_right(self):
+        pixels = self.fill(self.quarters(), '<a:tile algn="br"/>')
+        self.assert_level(pixels, LEFT + WIDTH - 10, TOP + HEIGHT - 10, (120, 120, 120))
+        self.assert_level(pixels, LEFT + WIDTH - 30, TOP + HEIGHT - 30, (200, 0, 0))
+
+    def test_a_picture_is_cut_to_its_outline(self):
+        pixels = self.fill(self.quarters(), "<a:stretch/>", geometry="ellipse")
+        self.assert_level(pixels, LEFT + 3, TOP + 3, 255)
+        self.assert_level(pixels, LEFT + 100, TOP + 60, (200, 0, 0))
+
+    def test_greyscale_and_two_levels(self):
+        luma = round(0.299 * 200)
+        self.assert_level(self.over(self.quarters(), "<a:grayscl/>"), LEFT + 100, TOP + 40, luma)
+        two = self.over(self.quarters(), '<a:biLevel thresh="40000"/>')
+        self.assert_level(two, LEFT + 100, TOP + 40, 0)
+        self.assert_level(two, LEFT + 300, TOP + 40, 255)
+
+    def test_duotone_mixes_two_colours_by_luma(self):
+        blip = '<a:duotone><a:srgbClr val="200040"/><a:srgbClr val="E0F0FF"/></a:duotone>'
+        share = 120 / 255
+        expected = [
+            low + (high - low) * share
+            for low, high in zip((0x20, 0, 0x40), (0xE0, 0xF0, 0xFF), strict=True)
+        ]
+        self.assert_level(self.over(self.quarters(), blip), LEFT + 300, TOP + 120, expected)
+
+    def test_luminance_and_the_usual_washout(self):
+        washed = self.over(self.quarters(), '<a:lum bright="70000" contrast="-70000"/>')
+        # 0.3 of the value, and 0.7.
+        self.assert_level(washed, LEFT + 300, TOP + 120, 0.3 * 120 + 0.7 * 255)
+        brighter = self.over(self.quarters(), '<a:lum bright="20000"/>')
+        self.assert_level(brighter, LEFT + 300, TOP + 120, 120 + 25.5)
+
+    def test_one_colour_becomes_another_or_nothing(self):
+        change = (
+            '<a:clrChange><a:clrFrom><a:srgbClr val="C80000"/></a:clrFrom><a:clrTo>'
+            '<a:srgbClr val="C80000"><a:alpha val="0"/></a:srgbClr></a:clrTo></a:clrChange>'
+        )
+        pixels = self.over(self.quarters(), change)
+        self.assert_level(pixels, LEFT + 100, TOP + 40, 255)
+        self.assert_level(pixels, LEFT + 300, TOP + 40, (0, 200, 0))
+
+    def test_opacity_effects(self):
+        half = self.over(self.quarters(), '<a:alphaRepl a="50000"/>')
+        self.assert_level(half, LEFT + 300, TOP + 120, (120 + 255) / 2)
+        inverted = self.over(self.quarters(), "<a:alphaInv/>")
+        self.assert_level(inverted, LEFT + 300, TOP + 120, 255)
+
+
+class Stacking(PaintTest):
+    def test_three_see_through_shapes(self):
+        colours, opacities = ("FF0000", "00FF00", "0000FF"), (0.6, 0.35, 0.15)
+        shapes = "".join(
+            shape(fill=solid(c, f'<a:alpha val="{round(o * 100000)}"/>'), place=PLACE)
+            for c, o in zip(colours, opacities, strict=True)
+        )
+        expected = np.array([255.0] * 3)
+        for code, opacity in zip(colours, opacities, strict=True):
+            above = np.array([int(code[i : i + 2], 16) for i in (0, 2, 4)])
+            expected = above * opacity + expected * (1 - opacity)
+        self.assert_level(self.paint(shapes), LEFT + 50, TOP + 50, expected, delta=1)
+
+    def test_a_line_half_outside_its_shape(self):
+        line = f'{solid("00FF00")}<a:ln w="{8 * 12700}">{solid("0000FF")}</a:ln>'
+        pixels = self.paint(shape(fill=line, place=PLACE))
+        self.assert_level(pixels, LEFT - 4, TOP + 50, (0, 0, 255))
+        self.assert_level(pixels, LEFT + 4, TOP + 50, (0, 0, 255))
+        self.assert_level(pixels, LEFT + 8, TOP + 50, (0, 255, 0))
+        self.assert_level(pixels, LEFT - 8, TOP + 50, 255)
+
+
+if __name__ == "__main__":
+    unittest.main()
