@@ -6,8 +6,17 @@ import unittest
 import numpy as np
 
 from high_pair.formats import open_document
+from high_pair.formats.drawing.geometry import (
+    PRESETS,
+    STARS,
+    definitions,
+    outline_of,
+    text_box_of,
+)
+from high_pair.formats.drawing.guides import standard_guides, work_out
 from high_pair.formats.drawing.patterns import rows_of
 from high_pair.raster.page import rasterise
+from high_pair.scene.geometry import Box
 from tests.decks import (
     DeckFolder,
     background,
@@ -314,6 +323,82 @@ class PicturePaint(PaintTest):
         self.assert_level(half, LEFT + 300, TOP + 120, (120 + 255) / 2)
         inverted = self.over(self.quarters(), "<a:alphaInv/>")
         self.assert_level(inverted, LEFT + 300, TOP + 120, 255)
+
+
+class Outlines(PaintTest):
+    """A point inside each outline has its colour, one outside has the page's."""
+
+    FILL = (0x33, 0x66, 0x99)
+
+    def assert_outline(self, name: str, inside: list, outside: list, **options: object) -> None:
+        pixels = self.paint(shape(fill=solid("336699"), place=PLACE, geometry=name, **options))
+        for points, colour in ((inside, self.FILL), (outside, 255)):
+            for across, down in points:
+                with self.subTest(f"{name} {across} {down}"):
+                    self.assert_level(pixels, LEFT + across * WIDTH, TOP + down * HEIGHT, colour)
+
+    def test_presets_by_their_formulas(self):
+        corner = [(0.01, 0.02), (0.99, 0.02), (0.01, 0.98), (0.99, 0.98)]
+        self.assert_outline("ellipse", [(0.5, 0.5), (0.02, 0.5)], corner)
+        self.assert_outline("diamond", [(0.5, 0.03), (0.97, 0.5)], [*corner, (0.2, 0.2)])
+        self.assert_outline("octagon", [(0.5, 0.01), (0.01, 0.5), (0.99, 0.5)], corner)
+        self.assert_outline("hexagon", [(0.03, 0.5), (0.5, 0.02)], corner)
+        self.assert_outline("plus", [(0.5, 0.02), (0.02, 0.5)], corner)
+        # The shorter side is 160 pixels, so its half is a fifth of the width.
+        self.assert_outline(
+            "rightArrow", [(0.98, 0.5), (0.1, 0.3), (0.1, 0.7)], [(0.1, 0.2), (0.1, 0.8)]
+        )
+        self.assert_outline(
+            "chevron", [(0.15, 0.5 + 0.35), (0.97, 0.5)], [(0.05, 0.5), (0.99, 0.05)]
+        )
+        self.assert_outline("donut", [(0.02, 0.5), (0.5, 0.05)], [*corner, (0.5, 0.5)])
+        self.assert_outline("frame", [(0.02, 0.5), (0.5, 0.06)], [(0.5, 0.5)])
+        self.assert_outline("pie", [(0.3, 0.5), (0.6, 0.7)], [(0.7, 0.3)])
+        self.assert_outline("star5", [(0.5, 0.05), (0.5, 0.5)], corner)
+        self.assert_outline("plaque", [(0.5, 0.02), (0.15, 0.2)], corner)
+        self.assert_outline("wedgeRectCallout", [(0.01, 0.02), (0.32, 1.05)], [(0.6, 1.05)])
+        self.assert_outline("wedgeRoundRectCallout", [(0.5, 0.02), (0.32, 1.05)], [(0.005, 0.99)])
+        self.assert_outline("flowChartTerminator", [(0.02, 0.5), (0.5, 0.02)], corner)
+        self.assert_outline("teardrop", [(0.98, 0.04), (0.5, 0.5)], [corner[0], *corner[2:]])
+
+    def test_every_preset_draws_something_within_reach_of_its_box(self):
+        names = [*PRESETS, *STARS, *definitions()]
+        self.assertGreaterEqual(len(names), 60)
+        box = Box(10, 20, 90, 50)
+        for name in names:
+            outline = outline_of(name, box, {})
+            assert outline is not None, name
+            values = [v for step in outline for v in step.points]
+            self.assertTrue(all(math.isfinite(v) and -120 < v < 220 for v in values), name)
+            text = text_box_of(name, box, {})
+            self.assertTrue(box.x <= text.x and text.right <= box.right + 0.01, name)
+
+    def test_a_custom_outline_with_guides_and_an_arc(self):
+        custom = (
+            '<a:custGeom><a:avLst/><a:gdLst><a:gd name="q" fmla="*/ 1000 1 4"/></a:gdLst><a:pathLst>'
+            '<a:path w="1000" h="400"><a:moveTo><a:pt x="q" y="0"/></a:moveTo>'
+            '<a:lnTo><a:pt x="750" y="0"/></a:lnTo><a:arcTo wR="250" hR="400" stAng="16200000" swAng="5400000"/>'
+            '<a:lnTo><a:pt x="q" y="400"/></a:lnTo><a:close/></a:path></a:pathLst></a:custGeom>'
+        )
+        pixels = self.paint(shape(fill=custom + solid("336699"), place=PLACE, geometry=""))
+        self.assert_level(pixels, LEFT + 0.2 * WIDTH, TOP + 80, 255)
+        self.assert_level(pixels, LEFT + 0.3 * WIDTH, TOP + 80, self.FILL)
+        self.assert_level(pixels, LEFT + 0.98 * WIDTH, TOP + 150, self.FILL)
+        self.assert_level(pixels, LEFT + 0.98 * WIDTH, TOP + 10, 255)
+
+    def test_guide_formulas(self):
+        known = standard_guides(200, 100)
+        self.assertEqual((known["ss"], known["hc"], known["wd4"]), (100, 100, 50))
+        formulas = {
+            "*/ 10 6 4": 15, "+- 10 6 4": 12, "+/ 10 6 4": 4, "?: 1 2 3": 2, "?: 0 2 3": 3,
+            "abs -4": 4, "at2 1 1": 2_700_000, "cos 10 5400000": 0, "sin 10 5400000": 10,
+            "max 3 4": 4, "min 3 4": 3, "mod 2 3 6": 7, "pin 1 9 5": 5, "sqrt 9": 3,
+            "tan 10 2700000": 10, "val 42": 42, "cat2 10 3 4": 6, "sat2 10 3 4": 8,
+            "*/ 1 1 0": 0, "nonsense": 0, "": 0,
+        }  # fmt: skip
+        for formula, expected in formulas.items():
+            with self.subTest(formula):
+                self.assertAlmostEqual(work_out([("x", formula)], known)["x"], expected)
 
 
 class Stacking(PaintTest):

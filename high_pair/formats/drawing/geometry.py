@@ -7,10 +7,16 @@ presetShapeDefinitions.xml. A shape that isn't here becomes an obstacle.
 
 from __future__ import annotations
 
+import functools
+import math
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from pathlib import Path
 
-from high_pair.formats.xml import Element, child, children, number
-from high_pair.scene.geometry import Box, Outline, ellipse, line, polygon, rectangle, rounded
+from high_pair.formats.drawing.guides import standard_guides, value_of, work_out
+from high_pair.formats.drawing.paths import Pen
+from high_pair.formats.xml import Element, child, children, flag, local_name, number, tag
+from high_pair.scene.geometry import Box, Outline, Step, ellipse, line, polygon, rectangle, rounded
 
 # The inscribed rectangle of an ellipse leaves out this share at each side: 1/2 - 1/√8.
 ELLIPSE_MARGIN = 0.146_446_6
@@ -150,10 +156,54 @@ PRESETS: dict[str, Callable[[Box, Adjust], Outline]] = {
 OPEN = frozenset({"line", "straightConnector1"})
 
 
+STARS = {f"star{points}": points for points in (8, 10, 12, 16, 24, 32)}
+# §20.1.10.56: how far in a star's inner points lie when it states nothing, and the
+# stretch that makes a ten-pointed one touch its box.
+_STAR_ADJUSTS = {8: 0.375, 10: 0.42533, 12: 0.375, 16: 0.375, 24: 0.375, 32: 0.375}
+_STAR_STRETCH = {10: 1.05146}
+
+
+def _star(points: int, box: Box, adjust: Adjust) -> Outline:
+    """Give a star of many points: outer ones on the box's ellipse, inner ones half-way between."""
+    inner = _pin(0, adjust.get("adj", _STAR_ADJUSTS[points]), 0.5) * 2
+    stretch = adjust.get("hf", _STAR_STRETCH.get(points, 1.0))
+    x, y = box.centre
+    corners = []
+    for step in range(2 * points):
+        # Ten points have one at the top and none at the sides; the others have both.
+        angle = math.pi * step / points - math.pi / 2
+        reach = 1.0 if step % 2 == 0 else inner
+        corners.append(
+            (
+                x + box.width / 2 * stretch * reach * math.cos(angle),
+                y + box.height / 2 * reach * math.sin(angle),
+            )
+        )
+    return polygon(*corners)
+
+
+@dataclass(frozen=True)
+class Geometry:
+    """A shape's outline: what is filled, what is lined, and where its text stands.
+
+    filled: None when the outline isn't known; lined: None when it is the same.
+    """
+
+    name: str
+    filled: Outline | None
+    text_box: Box
+    lined: Outline | None = None
+
+
 def outline_of(preset: str, box: Box, adjust: Adjust) -> Outline | None:
     """Give a preset's outline in a box; None for one that isn't painted yet."""
     make = PRESETS.get(preset)
-    return make(box, adjust) if make else None
+    if make is not None:
+        return make(box, adjust)
+    if preset in STARS:
+        return _star(STARS[preset], box, adjust)
+    defined = definitions().get(preset)
+    return drawn(defined, box, adjust)[0] if defined is not None else None
 
 
 def text_box_of(preset: str, box: Box, adjust: Adjust) -> Box:
@@ -170,4 +220,170 @@ def text_box_of(preset: str, box: Box, adjust: Adjust) -> Box:
     if preset == "triangle":
         left = box.width * _pin(0, adjust.get("adj", 0.5), 1) / 2
         return Box(box.x + left, box.centre[1], box.width / 2, box.height / 2)
-    return box
+    defined = definitions().get(preset)
+    return drawn(defined, box, adjust)[1] if defined is not None else box
+
+
+def read_geometry(properties: Element | None, box: Box) -> Geometry | None:
+    """Read a shape's geometry from its properties; None when it states none."""
+    preset = child(properties, "a:prstGeom")
+    if preset is not None:
+        name, adjust = preset.get("prst", "rect"), adjusts_of(preset)
+        return Geometry(name, outline_of(name, box, adjust), text_box_of(name, box, adjust))
+    custom = child(properties, "a:custGeom")
+    if custom is None:
+        return None
+    return read_custom(custom, box)
+
+
+def read_custom(element: Element, box: Box) -> Geometry:
+    """Read a custom geometry (§20.1.9.8): guides, paths and text rectangle.
+
+    Paths that are lightened or darkened copies of the fill aren't painted yet:
+    the outline then counts as unknown.
+    """
+    formulas = [
+        (guide.get("name", ""), guide.get("fmla", ""))
+        for listing in ("a:avLst", "a:gdLst")
+        for guide in children(child(element, listing))
+    ]
+    # Custom guides count in the units of the paths, which the shape's extent in EMU gives.
+    unit = 12_700.0
+    guides = work_out(formulas, standard_guides(box.width * unit, box.height * unit))
+    filled: list[Step] = []
+    lined: list[Step] = []
+    for path in children(child(element, "a:pathLst")):
+        if path.get("fill", "norm") not in ("norm", "none"):
+            return Geometry("custom, shaded", None, box)
+        wide, high = number(path.get("w")), number(path.get("h"))
+        scale_x = box.width / wide if wide > 0 else 1 / unit
+        scale_y = box.height / high if high > 0 else 1 / unit
+        steps = _moved(_custom_path(path, guides, scale_x, scale_y), box)
+        if path.get("fill", "norm") == "norm":
+            filled += steps
+        if flag(path, "stroke", default=True):
+            lined += steps
+    text_box = box
+    rectangle_element = child(element, "a:rect")
+    if rectangle_element is not None:
+        sides = [value_of(rectangle_element.get(side, "0"), guides) / unit for side in "ltrb"]
+        if sides[2] > sides[0] and sides[3] > sides[1]:
+            text_box = Box(
+                box.x + sides[0], box.y + sides[1], sides[2] - sides[0], sides[3] - sides[1]
+            )
+    same = filled == lined
+    return Geometry("custom", tuple(filled), text_box, None if same else tuple(lined))
+
+
+def _custom_path(
+    path: Element, guides: dict[str, float], scale_x: float, scale_y: float
+) -> list[Step]:
+    pen = Pen(scale_x, scale_y)
+    for command in children(path):
+        name = local_name(command)
+        points = [
+            value_of(point.get(axis, "0"), guides)
+            for point in command.iter(tag("a:pt"))
+            for axis in ("x", "y")
+        ]
+        if name == "moveTo" and len(points) >= 2:
+            pen.move(*points[:2])
+        elif name == "lnTo" and len(points) >= 2:
+            pen.line(*points[:2])
+        elif name == "cubicBezTo" and len(points) >= 6:
+            pen.cubic(points)
+        elif name == "quadBezTo" and len(points) >= 4:
+            pen.quadratic(points)
+        elif name == "arcTo":
+            radii_and_angles = (
+                value_of(command.get(key, "0"), guides) for key in ("wR", "hR", "stAng", "swAng")
+            )
+            pen.arc(*radii_and_angles)
+        elif name == "close":
+            pen.close()
+    return pen.steps
+
+
+def _moved(steps: list[Step], box: Box) -> list[Step]:
+    """Move steps from the origin to a box's corner."""
+    return [
+        Step(s.kind, tuple(v + (box.x if i % 2 == 0 else box.y) for i, v in enumerate(s.points)))
+        for s in steps
+    ]
+
+
+@dataclass(frozen=True)
+class Definition:
+    """A preset as presets.txt writes it."""
+
+    adjusts: tuple[tuple[str, float], ...]
+    guides: tuple[tuple[str, str], ...]
+    path: tuple[str, ...]
+    text: tuple[str, ...]
+    unit: tuple[float, float] | None
+
+
+@functools.cache
+def definitions() -> dict[str, Definition]:
+    """Read presets.txt."""
+    found: dict[str, Definition] = {}
+    text = (Path(__file__).parent / "presets.txt").read_text(encoding="utf-8")
+    for block in text.split("\nshape ")[1:]:
+        lines = dict(
+            ([*line.split(" ", 1), ""])[:2] for line in block.splitlines()[1:] if line.strip()
+        )
+        adjusts = tuple(
+            (name, float(value))
+            for name, _, value in (entry.partition("=") for entry in lines.get("adj", "").split())
+        )
+        guides = tuple(
+            (name.strip(), formula.strip())
+            for name, _, formula in (
+                entry.partition("=") for entry in lines.get("guide", "").split(";") if entry.strip()
+            )
+        )
+        unit = [float(word) for word in lines.get("unit", "").split()]
+        found[block.splitlines()[0].strip()] = Definition(
+            adjusts,
+            guides,
+            tuple(lines["path"].split()),
+            tuple(lines.get("text", "").split()),
+            (unit[0], unit[1]) if unit else None,
+        )
+    return found
+
+
+_ARGUMENTS = {"M": 2, "L": 2, "C": 6, "Q": 4, "A": 4, "Z": 0}
+
+
+def drawn(definition: Definition, box: Box, adjust: Adjust) -> tuple[Outline, Box]:
+    """Draw a preset in a box: its outline, and its text's rectangle."""
+    guides = standard_guides(box.width, box.height)
+    guides.update(definition.adjusts)
+    guides.update({name: value * 100_000 for name, value in adjust.items()})
+    guides = work_out(definition.guides, guides)
+    unit = definition.unit
+    scale = (box.width / unit[0], box.height / unit[1]) if unit else (1.0, 1.0)
+    pen = Pen(*scale)
+    words = list(definition.path)
+    while words:
+        command = words.pop(0)
+        values = [value_of(word, guides) for word in words[: _ARGUMENTS[command]]]
+        del words[: _ARGUMENTS[command]]
+        if command == "M":
+            pen.move(*values)
+        elif command == "L":
+            pen.line(*values)
+        elif command == "C":
+            pen.cubic(values)
+        elif command == "Q":
+            pen.quadratic(values)
+        elif command == "A":
+            pen.arc(*values)
+        else:
+            pen.close()
+    text_box = box
+    if definition.text:
+        left, top, right, bottom = (value_of(word, guides) for word in definition.text)
+        text_box = Box(box.x + left, box.y + top, max(1.0, right - left), max(1.0, bottom - top))
+    return tuple(_moved(pen.steps, box)), text_box

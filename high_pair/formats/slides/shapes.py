@@ -22,7 +22,7 @@ from high_pair.formats.drawing.fills import (
     read_picture_fill,
     read_stroke,
 )
-from high_pair.formats.drawing.geometry import OPEN, adjusts_of, outline_of, text_box_of
+from high_pair.formats.drawing.geometry import OPEN, Geometry, read_geometry
 from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.slides.placeholders import (
     Lineage,
@@ -42,7 +42,7 @@ from high_pair.formats.slides.tables import TableReader
 from high_pair.formats.slides.text import Place, text_block
 from high_pair.formats.slides.text_styles import Override, font_reference, sources_of
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
-from high_pair.scene.geometry import Box, Outline, ellipse, rectangle
+from high_pair.scene.geometry import Box, ellipse, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle
 from high_pair.scene.paint import Stroke
 
@@ -179,17 +179,13 @@ class ShapeReader:
             return Effects()
         return read_effects(child(listed[index - 1], "a:effectLst"))
 
-    def _geometry(self, lineage: Lineage, box: Box) -> tuple[str, Outline | None, Box]:
-        """Give a shape's preset name, its outline (None when unknown), and its text's box."""
+    def _geometry(self, lineage: Lineage, box: Box) -> Geometry:
+        """Give a shape's outline: its own, or its placeholders'."""
         for ancestor in lineage.shapes:
-            properties = child(ancestor, "p:spPr")
-            preset = child(properties, "a:prstGeom")
-            if preset is not None:
-                name, adjust = preset.get("prst", "rect"), adjusts_of(preset)
-                return name, outline_of(name, box, adjust), text_box_of(name, box, adjust)
-            if child(properties, "a:custGeom") is not None:
-                return "custom", None, box
-        return "rect", rectangle(box), box
+            geometry = read_geometry(child(ancestor, "p:spPr"), box)
+            if geometry is not None:
+                return geometry
+        return Geometry("rect", rectangle(box), box)
 
     # Shapes with a fill and text
 
@@ -202,28 +198,29 @@ class ShapeReader:
                 yield from self._text(shape, body, lineage, None, _WHOLE, False)
             return
         fill, stroke = self._fill(lineage, surround), self._stroke(lineage)
-        name, outline, text_box = self._geometry(lineage, placed.box)
-        if name in OPEN:
+        geometry = self._geometry(lineage, placed.box)
+        if geometry.name in OPEN:
             fill = NOTHING
         effects = self._effects(lineage)
         bare = fill == NOTHING and not isinstance(stroke, Stroke) and not stroke
         if effects.around and not bare:
             yield obstacle_round(placed, effects)
-        yield from self._surface(placed, fill, stroke, outline, name)
+        yield from self._surface(placed, fill, stroke, geometry)
         if effects.on and not bare:
             yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
         if body is not None:
             shadowed = bare and bool(effects.words)
-            yield from self._text(shape, body, lineage, placed, text_box, shadowed)
+            yield from self._text(shape, body, lineage, placed, geometry.text_box, shadowed)
 
     def _surface(
-        self, placed: Placed, fill: Fill, stroke: Stroke | str, outline: Outline | None, name: str
+        self, placed: Placed, fill: Fill, stroke: Stroke | str, geometry: Geometry
     ) -> Iterator[Item]:
         line = stroke if isinstance(stroke, Stroke) else None
         paints = fill != NOTHING or line is not None or bool(stroke)
+        outline = geometry.filled
         if outline is None:
             if paints:
-                reason = f"the outline “{name}” isn't painted yet"
+                reason = f"the outline “{geometry.name}” isn't painted yet"
                 yield Obstacle(placed.box, placed.transform, reason)
             return
         if fill.picture is not None:
@@ -238,7 +235,12 @@ class ShapeReader:
         if isinstance(painted, str):
             yield Obstacle(placed.box, placed.transform, painted)
             painted = None
-        if painted is not None or line is not None:
+        if geometry.lined is not None:
+            if painted is not None:
+                yield Figure(outline, placed.box, placed.transform, painted)
+            if line is not None:
+                yield Figure(geometry.lined, placed.box, placed.transform, None, line)
+        elif painted is not None or line is not None:
             yield Figure(outline, placed.box, placed.transform, painted, line)
         if isinstance(stroke, str) and stroke:
             yield Obstacle(placed.box, placed.transform, stroke)
@@ -279,22 +281,22 @@ class ShapeReader:
         placed = self._placed(lineage, surround)
         if placed is None:
             return
-        name, outline, _ = self._geometry(lineage, placed.box)
+        geometry = self._geometry(lineage, placed.box)
         effects = self._effects(lineage)
         if effects.around:
             yield obstacle_round(placed, effects)
         filling = child(shape, "p:blipFill")
-        if outline is None:
-            reason = f"a picture cut to “{name}” isn't painted yet"
+        if geometry.filled is None:
+            reason = f"a picture cut to “{geometry.name}” isn't painted yet"
             yield Obstacle(placed.box, placed.transform, reason)
         else:
             own = fill_element(child(shape, "p:spPr"))
             stroke = self._stroke(lineage)
-            yield from self._surface(placed, read_fill(own, self.parts.palette), "", outline, name)
+            yield from self._surface(placed, read_fill(own, self.parts.palette), "", geometry)
             if filling is not None:
                 picture = read_picture_fill(filling, self.parts.palette)
-                yield picture_item(picture, self.part, placed, outline)
-            yield from self._surface(placed, NOTHING, stroke, outline, name)
+                yield picture_item(picture, self.part, placed, geometry.filled)
+            yield from self._surface(placed, NOTHING, stroke, geometry)
         if effects.on:
             yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
 
