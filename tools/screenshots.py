@@ -47,7 +47,7 @@ class Camera:
         while quiet < 4 and time.monotonic() < end:
             self.application.processEvents()
             time.sleep(0.05)
-            quiet = 0 if self.window.controller.worker.busy else quiet + 1
+            quiet = 0 if self.window.controller.busy else quiet + 1
 
     def open_demo(self) -> None:
         """Open the demo deck and wait for its measurement."""
@@ -93,6 +93,9 @@ def main(folder: Path) -> None:
         if theme == "light":
             camera.go_to("Mind the gap")
             camera.take("no-colour-serves-light")
+            camera.window.change_stripes()
+            camera.take("pixels-light")
+            camera.window.change_stripes()
             camera.go_to("letter or telephone")
             camera.take("link-light")
         camera.close()

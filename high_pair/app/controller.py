@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 from collections.abc import Callable, Sequence
+from concurrent.futures import Future
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -11,18 +12,20 @@ from typing import Any
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QImage
 
-from high_pair.app.images import image_of
+from high_pair.app.images import image_of, stripes_of
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
 from high_pair.app.worker import Urgency, Worker
 from high_pair.errors import HighPairError
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_page, paint_part
 from high_pair.remedy.edits import Edit
 from high_pair.remedy.remedies import Proposals, Recolour
 from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.mending import edits_for, mend_group, proposals_for
+from high_pair.review.parallel import LONG_DOCUMENT, PageOutcome, PagePool, PageTask
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.session import Due, OpenFile, Session
 from high_pair.scene.geometry import Box
@@ -72,6 +75,7 @@ class Controller(QObject):
     document_changed = Signal(int)
     saved = Signal(object)
     settled = Signal()
+    _pooled = Signal(object, int, object)
 
     def __init__(self, parent: QObject | None = None, device_ratio: float = 1.0) -> None:
         super().__init__(parent)
@@ -80,6 +84,9 @@ class Controller(QObject):
         self.worker = Worker(self)
         self.worker.idle.connect(self.settled)
         self.device_ratio = device_ratio
+        self.pool = PagePool()
+        self._pooled.connect(self._take_pooled)
+        self._pending: set[Future[PageOutcome]] = set()
         self._batch = 0
         self._total = 0
         self._done = 0
@@ -124,17 +131,69 @@ class Controller(QObject):
 
     def measure_due(self, first: tuple[int, int] | None = None) -> None:
         """Measure all pages that are due; `first`: a file's page to begin with."""
+        self._drop_pending()
         self._batch += 1
         batch = self._batch
         due = self.session.due()
         self._total, self._done = len(due), 0
         self.progressed.emit(0, self._total)
+        in_pool = len(due) >= LONG_DOCUMENT
         for each in due:
-            at_hand = first == (each.file, each.page)
-            self._measure(each, batch, Urgency.AT_HAND if at_hand else Urgency.WHEN_IDLE)
+            if first == (each.file, each.page):
+                self._measure(each, batch, Urgency.AT_HAND)
+            elif in_pool:
+                self._measure_in_pool(each, batch)
+            else:
+                self._measure(each, batch, Urgency.WHEN_IDLE)
+
+    @property
+    def busy(self) -> bool:
+        """Whether anything asked for is still to come."""
+        return self.worker.busy or bool(self._pending)
+
+    def _drop_pending(self) -> None:
+        for future in list(self._pending):
+            # One that is under way can't be stopped; its result will be out of date.
+            if future.cancel():
+                self._pending.discard(future)
+
+    def _measure_in_pool(self, due: Due, batch: int) -> None:
+        file = self.session.files[due.file]
+        edits = self.session.history.edits_of(due.file)
+        width = round(THUMBNAIL_WIDTH * self.device_ratio)
+        task = PageTask(file.path.resolve(), file.version, edits, due.page, due.asked, width)
+        try:
+            future = self.pool.submit(task)
+        except (OSError, RuntimeError):
+            self._measure(due, batch, Urgency.WHEN_IDLE)
+            return
+        self._pending.add(future)
+
+        def hand_over(done: Future[PageOutcome]) -> None:
+            if not done.cancelled():
+                self._pooled.emit(due, batch, done)
+
+        future.add_done_callback(hand_over)
+
+    def _take_pooled(self, due: Due, batch: int, future: Future[PageOutcome]) -> None:
+        self._pending.discard(future)
+        error = future.exception()
+        if error is not None:
+            # Whatever kept the process from it, this one can try, and tell what is wrong.
+            if batch == self._batch:
+                self._measure(due, batch, Urgency.WHEN_IDLE)
+            return
+        outcome = future.result()
+        taken = self.session.take(due, outcome.review)
+        self._count(batch)
+        if taken and outcome.thumbnail is not None:
+            self.page_measured.emit(due.file, due.page, image_of(outcome.thumbnail))
+        if not self.busy:
+            self.settled.emit()
 
     def stop_measuring(self) -> None:
         """Leave the pages not measured yet as they are."""
+        self._drop_pending()
         self._batch += 1
         self._total = self._done = 0
         self.progressed.emit(0, 0)
@@ -208,6 +267,21 @@ class Controller(QObject):
         def run() -> QImage:
             scene = document.scene(pair.page - 1)
             return image_of(paint_part(scene, document.pictures, box, width, height), ratio)
+
+        self.worker.do(run, done, lambda _error: None, Urgency.SOON, wanted)
+
+    def find_shortfall(
+        self,
+        document: Document,
+        page: int,
+        done: Callable[[Any], None],
+        wanted: Callable[[], bool],
+    ) -> None:
+        """Find the pixels of a page that fall short; done gets them as stripes."""
+        asked = self.session.asked
+
+        def run() -> QImage:
+            return stripes_of(shortfall_mask(self.bench.get(document, page, asked)))
 
         self.worker.do(run, done, lambda _error: None, Urgency.SOON, wanted)
 
@@ -310,7 +384,9 @@ class Controller(QObject):
     def stop(self) -> None:
         """End the worker and close all files."""
         self._batch += 1
+        self._drop_pending()
         self.worker.stop()
+        self.pool.close()
         for file in self.session.files.values():
             file.base.close()
 

@@ -2,9 +2,26 @@
 
 from __future__ import annotations
 
+import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtGui import QImage
 
 from high_pair.colour.srgb import Bytes
+
+# The stripes that mark pixels: two of black, two of white, four left clear, slantwise, so
+# that they show on any picture and let it through.
+STRIPE_PERIOD, BLACK_TO, WHITE_TO = 8, 2, 4
+
+
+def stripes_of(mask: NDArray[np.bool_]) -> QImage:
+    """Turn marked pixels (h, w) into stripes of black and white on nothing."""
+    height, width = mask.shape
+    rows, columns = np.indices(mask.shape)
+    phase = (rows + columns) % STRIPE_PERIOD
+    pixels = np.zeros((height, width, 4), np.uint8)
+    pixels[mask & (phase < BLACK_TO)] = (0, 0, 0, 255)
+    pixels[mask & (phase >= BLACK_TO) & (phase < WHITE_TO)] = (255, 255, 255, 255)
+    return QImage(pixels.tobytes(), width, height, width * 4, QImage.Format.Format_RGBA8888).copy()
 
 
 def image_of(pixels: Bytes, ratio: float = 1.0) -> QImage:

@@ -48,6 +48,7 @@ class _Canvas(QWidget):
         self.page_size = (0.0, 0.0)
         self.marked: Marked | None = None
         self.caption = ""
+        self.stripes = QImage()
         self.showing_before = False
         self.focused = False
         self.zoom = 1.0
@@ -79,6 +80,9 @@ class _Canvas(QWidget):
             painter.fillRect(box, colour(self.theme.track))
         else:
             painter.drawImage(box, shown)
+        if not self.stripes.isNull() and not self.showing_before:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
+            painter.drawImage(box, self.stripes)
         painter.setPen(QPen(colour(self.theme.surround_text), 1))
         painter.drawRect(box.adjusted(-0.5, -0.5, 0.5, 0.5))
         if self.marked is not None:
@@ -191,6 +195,7 @@ class PageView(QScrollArea):
         if size != self.canvas.page_size:
             self.canvas.image = QImage()
         self.canvas.before = QImage()
+        self.canvas.stripes = QImage()
         self.canvas.page_size = size
         self._arrange()
 
@@ -202,6 +207,11 @@ class PageView(QScrollArea):
     def keep_before(self, image: QImage) -> None:
         """Keep the image of the page as the file has it, for `hold_before`."""
         self.canvas.before = image
+        self.canvas.update()
+
+    def show_stripes(self, stripes: QImage) -> None:
+        """Lay stripes over the pixels that fall short; a null image takes them away."""
+        self.canvas.stripes = stripes
         self.canvas.update()
 
     def hold_before(self, held: bool) -> None:

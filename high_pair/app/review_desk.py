@@ -60,6 +60,8 @@ class ReviewDesk(QWidget):
         self.alike: tuple[Pair, ...] = ()
         self.shown_verdict = Verdict.FALLS_SHORT
         self._ticket = 0
+        self.striped = False
+        self._paint_ticket = object()
         self.narrow = False
         self.strip = PageStrip(theme)
         self.view = PageView(theme)
@@ -405,6 +407,32 @@ class ReviewDesk(QWidget):
                 self.view.show_image(image, caption)
 
         self.controller.paint_page(document, page, self.view.wanted_width, done, wanted)
+        self._paint_stripes()
+
+    def show_stripes(self, on: bool) -> None:
+        """Mark, or not, every pixel round the page's texts that falls short."""
+        self.striped = on
+        self._paint_stripes()
+
+    def _paint_stripes(self) -> None:
+        file, page = self.file, self.page
+        if not self.striped or file is None:
+            self.view.show_stripes(QImage())
+            return
+        document: Document = file.document
+        chosen = self.panel.remedies.chosen
+        if chosen is not None and self.pair is not None:
+            document = self.controller.with_remedy(file, chosen, [self.pair])
+        ticket = self._paint_ticket
+
+        def wanted() -> bool:
+            return self.striped and ticket is self._paint_ticket
+
+        def done(stripes: QImage) -> None:
+            if wanted():
+                self.view.show_stripes(stripes)
+
+        self.controller.find_shortfall(document, page, done, wanted)
 
     def _paint_before(self) -> None:
         file, page = self.file, self.page

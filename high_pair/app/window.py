@@ -189,7 +189,7 @@ class Window(QMainWindow):
         self.stop_button.clicked.connect(self.stop_or_clear)
         row.addWidget(self.progress)
         row.addWidget(self.stop_button)
-        self.hints = QLabel("Hold B for before    N next    1–9 choose    Enter apply")
+        self.hints = QLabel("B held: before    K pixels    N next    1–9 choose    Enter apply")
         self.hints.setProperty("quiet", True)
         row.addWidget(self.hints)
         self.zoom_label = QLabel()
@@ -227,6 +227,7 @@ class Window(QMainWindow):
         add("apply", "Apply the chosen remedy", desk.apply, "Return")
         add("apply_alike", "Apply it to all alike", desk.apply_to_alike, "Shift+Return")
         add("level", "Change between AA and AAA", self.change_level, "L", single=True)
+        add("stripes", "Mark the pixels that fall short", self.change_stripes, "K", single=True)
         add("fit", "Fit the page", desk.view.fit, "Ctrl+0")
         add("zoom_in", "Zoom in", lambda: desk.view.zoom_by(1), "Ctrl++")
         add("zoom_out", "Zoom out", lambda: desk.view.zoom_by(-1), "Ctrl+-")
@@ -273,7 +274,7 @@ class Window(QMainWindow):
         ):  # fmt: skip
             go.addAction(actions[name])
         look = menu.addMenu("Look")
-        for name in ("fit", "actual", "zoom_in", "zoom_out"):
+        for name in ("stripes", "fit", "actual", "zoom_in", "zoom_out"):
             look.addAction(actions[name])
         look.addSeparator()
         group = QActionGroup(self)
@@ -467,6 +468,14 @@ class Window(QMainWindow):
         """Ask for the other level."""
         now = self.controller.session.asked.level
         self.ask_level(Level.AAA if now is Level.AA else Level.AA)
+
+    def change_stripes(self) -> None:
+        """Mark the pixels that fall short, or take the marks away."""
+        self.desk.show_stripes(not self.desk.striped)
+        words = "Striped pixels fall short; K takes the stripes away." if self.desk.striped else ""
+        self.status.setText(words)
+        if not self.desk.striped:
+            self._refresh_status()
 
     def copy_colours(self) -> None:
         """Put the colours of the pair at hand on the clipboard."""

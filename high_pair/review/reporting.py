@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -17,6 +17,7 @@ from high_pair.remedy.remedies import Recolour
 from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
 from high_pair.review.measuring import PageBench, PageReview, review_pages
 from high_pair.review.mending import mend_group, proposals_for
+from high_pair.review.parallel import LONG_DOCUMENT, review_long_document
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.scene.addresses import expand
 from high_pair.wcag.verdicts import Verdict
@@ -55,6 +56,12 @@ def reported_remedy(remedy: Recolour, pair: Pair) -> ReportedRemedy:
     return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, change)
 
 
+def _all_pages(path: Path, document: Document, asked: Asked) -> Iterator[PageReview]:
+    if len(document.pages) >= LONG_DOCUMENT:
+        return review_long_document(path, document, asked)
+    return review_pages(document, asked)
+
+
 def review_file(
     path: Path, asked: Asked, with_remedies: bool = False, progress: Progress | None = None
 ) -> ReportedFile:
@@ -65,7 +72,7 @@ def review_file(
     document = open_document(path)
     try:
         pages = []
-        for review in review_pages(document, asked):
+        for review in _all_pages(path, document, asked):
             pages.append(review)
             if progress:
                 progress(len(pages), len(document.pages))
@@ -112,7 +119,7 @@ def mend_file(path: Path, target: Path, asked: Asked, progress: Progress | None 
     document = open_document(path)
     try:
         pages = []
-        for review in review_pages(document, asked):
+        for review in _all_pages(path, document, asked):
             pages.append(review)
             if progress:
                 progress(len(pages), len(document.pages))

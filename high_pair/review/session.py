@@ -18,6 +18,7 @@ from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit
 from high_pair.review.history import Decision, History
 from high_pair.review.measuring import PageReview
+from high_pair.review.parallel import version_of
 from high_pair.wcag.verdicts import Verdict
 
 
@@ -27,7 +28,8 @@ class OpenFile:
 
     base: as it is on disk; document: with the edits in force; editions: how
     often each page has changed; pages: what was measured of each, None where it
-    is due; edits_saved: the edits that the last saved copy holds.
+    is due; edits_saved: the edits that the last saved copy holds; version: of
+    the file on disk when it was opened.
     """
 
     key: int
@@ -37,6 +39,7 @@ class OpenFile:
     editions: list[int]
     pages: list[PageReview | None]
     edits_saved: tuple[Edit, ...] = ()
+    version: tuple[int, int] = (0, 0)
 
     @property
     def name(self) -> str:
@@ -75,7 +78,15 @@ class Session:
     def add(self, path: Path, document: Document) -> OpenFile:
         """Take a file into the review; all its pages are due."""
         count = len(document.pages)
-        file = OpenFile(self._next_key, path, document, document, [0] * count, [None] * count)
+        file = OpenFile(
+            self._next_key,
+            path,
+            document,
+            document,
+            [0] * count,
+            [None] * count,
+            version=version_of(path),
+        )
         self._next_key += 1
         self.files[file.key] = file
         return file

@@ -60,7 +60,7 @@ class WindowTest(unittest.TestCase):
         while quiet < 5:
             self.application.processEvents()
             time.sleep(0.01)
-            quiet = 0 if self.window.controller.worker.busy else quiet + 1
+            quiet = 0 if self.window.controller.busy else quiet + 1
             self.assertLess(time.monotonic(), end, "the worker does not come to rest")
 
     def open(self, *paths: Path) -> None:

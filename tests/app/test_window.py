@@ -220,6 +220,38 @@ class Choosing(DeskTest):
         self.assertEqual(QGuiApplication.clipboard().text(), "#CCCCCC on #FFFFFF")
 
 
+class Pixels(DeskTest):
+    def test_one_key_marks_the_pixels_that_fall_short(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_K)
+        stripes = self.desk.view.canvas.stripes
+        self.assertEqual((stripes.width(), stripes.height()), (960, 540))
+        (file,) = self.session.files.values()
+        x, y, width, height = self.session.pairs_on(file.key, 0)[0].bbox
+        scale = 960 / 720
+        inside = {
+            stripes.pixelColor(px, py).name()
+            for px in range(int(x * scale), int((x + width) * scale))
+            for py in range(int(y * scale), int((y + height) * scale))
+            if stripes.pixelColor(px, py).alpha()
+        }
+        self.assertEqual(inside, {"#000000", "#ffffff"})
+        self.assertEqual(stripes.pixelColor(5, 5).alpha(), 0)
+        self.press(Qt.Key.Key_K)
+        self.assertTrue(self.desk.view.canvas.stripes.isNull())
+
+    def test_a_remedy_takes_its_texts_stripes_away(self):
+        self.open(self.decks.deck(shape(body(run("Pale", inner=solid("AAAAAA"))))))
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_K)
+        self.press(Qt.Key.Key_1)
+        stripes = self.desk.view.canvas.stripes
+        marked = any(
+            stripes.pixelColor(x, y).alpha() for x in range(0, 960, 2) for y in range(0, 540, 2)
+        )
+        self.assertFalse(marked)
+
+
 class Mending(DeskTest):
     def test_a_chosen_remedy_shows_at_once_and_is_not_applied(self):
         self.open(self.pale())

@@ -11,6 +11,7 @@ from high_pair.measure.alike import alike_groups
 from high_pair.measure.footprint import Footprint, grow, radius_of, ratios_of, reached_by
 from high_pair.measure.page import measure_page
 from high_pair.measure.pairs import Asked, numbers_of
+from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import rasterise
 from high_pair.raster.pictures import Pictures
 from high_pair.scene.geometry import IDENTITY, Box, rectangle
@@ -142,6 +143,20 @@ class Footprints(unittest.TestCase):
         self.assertLess(pair.numbers.share_below, 0.05)
         (strict,) = measured_scene(line, text, asked=Asked(Level.AA, 1.0)).pairs
         self.assertIs(strict.verdict, Verdict.FALLS_SHORT)
+
+
+class Shortfall(unittest.TestCase):
+    def test_only_footprint_pixels_under_what_is_asked_are_marked(self):
+        page = measured_scene(
+            field(Box(0, 0, 90, 400), Colour(0, 0, 0)), block("Wordwordword", 40, 40)
+        )
+        mask = shortfall_mask(page)
+        border = round(90 * page.raster.scale)
+        self.assertTrue(mask[:, : border - 1].any())
+        self.assertFalse(mask[:, border + 1 :].any())
+        share = page.pairs[0].numbers.share_below
+        (footprint,) = page.footprints[page.pairs[0].id]
+        self.assertAlmostEqual(mask.sum() / footprint.counts.sum(), share, delta=0.01)
 
 
 class Pictured(unittest.TestCase):

@@ -1,0 +1,1 @@
+"""Measures of speed as ratios against a floor measured in the same run."""
