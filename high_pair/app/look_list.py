@@ -24,13 +24,18 @@ from high_pair.review.session import Look
 
 Index = QModelIndex | QPersistentModelIndex
 LOOK = Qt.ItemDataRole.UserRole
+FILE_NAME = Qt.ItemDataRole.UserRole + 1
+LONGEST_NAME = 150
 ROW_HEIGHT = 34
 NARROW = 560
 NARROWEST = 420
 
 
-def place_words(look: Look) -> str:
-    """Say where a look's places are: «slide 2», «slide 2 · alike 6»."""
+def place_words(look: Look, file: str = "") -> str:
+    """Say where a look's places are: «slide 2», «slide 2 · alike 6».
+
+    file: its name, where several are open.
+    """
     pages = sorted({pair.page for pair in look.group.pairs})
     count = len(look.group.pairs)
     if len(pages) == 1:
@@ -39,6 +44,8 @@ def place_words(look: Look) -> str:
         words = f"slides {pages[0]} and {pages[1]}"
     else:
         words = f"{len(pages)} slides from {pages[0]}"
+    if file:
+        words = f"{file}, {words}"
     return words if count == 1 else f"{words} · alike {count}"
 
 
@@ -48,12 +55,12 @@ def text_of(look: Look) -> str:
     return next(telling, look.group.weakest.text)
 
 
-def row_words(look: Look) -> str:
+def row_words(look: Look, file: str = "") -> str:
     """Give a row in words, for those who hear it."""
     pair = look.group.weakest
     ratio = shown_ratio(pair.ratio) if pair.ratio is not None else "no ratio"
     words = f"{WORDS[pair.verdict]}, {ratio} of {pair.required:g}, {text_of(look)}"
-    return f"{words}, {place_words(look)}" + (f", {pair.reason}" if pair.reason else "")
+    return f"{words}, {place_words(look, file)}" + (f", {pair.reason}" if pair.reason else "")
 
 
 class LookModel(QAbstractListModel):
@@ -62,11 +69,12 @@ class LookModel(QAbstractListModel):
     def __init__(self) -> None:
         super().__init__()
         self.looks: list[Look] = []
+        self.names: dict[int, str] = {}
 
-    def show_looks(self, looks: list[Look]) -> None:
-        """Replace all rows."""
+    def show_looks(self, looks: list[Look], names: dict[int, str]) -> None:
+        """Replace all rows; names: of the files by key, where several are open."""
         self.beginResetModel()
-        self.looks = looks
+        self.looks, self.names = looks, names
         self.endResetModel()
 
     def rowCount(self, parent: Index | None = None) -> int:
@@ -82,7 +90,9 @@ class LookModel(QAbstractListModel):
             return look
         words = (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole)
         if role in (*words, Qt.ItemDataRole.ToolTipRole):
-            return row_words(look)
+            return row_words(look, self.names.get(look.file, ""))
+        if role == FILE_NAME:
+            return self.names.get(look.file, "")
         return None
 
 
@@ -110,10 +120,12 @@ class _Delegate(QStyledItemDelegate):
         painter.drawLine(area.bottomLeft(), area.bottomRight())
         mark = QRectF(area.left() + 15, area.center().y() - 6, 13, 13)
         paint_mark(painter, mark, pair.verdict, theme)
-        self._paint_pair(painter, area, pair, look)
+        self._paint_pair(painter, area, pair, look, index.data(FILE_NAME) or "")
         painter.restore()
 
-    def _paint_pair(self, painter: QPainter, area: QRect, pair: Pair, look: Look) -> None:
+    def _paint_pair(
+        self, painter: QPainter, area: QRect, pair: Pair, look: Look, file: str
+    ) -> None:
         theme, top, height = self.theme, area.top(), area.height()
         middle = Qt.AlignmentFlag.AlignVCenter
         painter.setPen(colour(theme.text))
@@ -133,7 +145,10 @@ class _Delegate(QStyledItemDelegate):
         painter.setPen(colour(theme.text))
         if area.width() >= NARROWEST:
             painter.setFont(font(SMALL_PIXELS))
-            place = place_words(look)
+            name = painter.fontMetrics().elidedText(
+                file, Qt.TextElideMode.ElideMiddle, LONGEST_NAME
+            )
+            place = place_words(look, name)
             width = max(128, painter.fontMetrics().horizontalAdvance(place) + 4)
             painter.drawText(QRect(right - width, top, width, height), middle, place)
             right -= width + 10
@@ -181,11 +196,13 @@ class LookList(QListView):
             if not self._quiet:
                 self.look_chosen.emit(look)
 
-    def show_looks(self, looks: list[Look], file: int | None, pair: Pair | None) -> None:
+    def show_looks(
+        self, looks: list[Look], names: dict[int, str], file: int | None, pair: Pair | None
+    ) -> None:
         """Show looks, and among them the one that holds a pair, without a signal."""
         self._quiet = True
         scroll = self.verticalScrollBar().value()
-        self.looks.show_looks(looks)
+        self.looks.show_looks(looks, names)
         self.verticalScrollBar().setValue(scroll)
         self._quiet = False
         self.go_to(file, pair)

@@ -249,7 +249,9 @@ class ReviewDesk(QWidget):
         looks = session.looks(self.shown_verdict)
         counts = session.counts()
         key = self.file.key if self.file else None
-        self.list.show_looks(looks, key, self.pair)
+        several = len(session.files) > 1
+        names = {each: file.name for each, file in session.files.items()} if several else {}
+        self.list.show_looks(looks, names, key, self.pair)
         places = sum(len(look.group.pairs) for look in looks)
         word = WORDS[self.shown_verdict].capitalize()
         self.heading.setText(f"{word}: {_plural(len(looks), 'look')}, {_plural(places, 'place')}")

@@ -212,6 +212,7 @@ def style_sheet(theme: Theme) -> str:
     QComboBox {{ background: {theme.field}; border: 1px solid {theme.edge}; border-radius: 5px;
         padding: 3px 8px; }}
     QComboBox:focus {{ border: 2px solid {theme.accent}; padding: 2px 7px; }}
+    QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QMenu {{ background: {theme.field}; border: 1px solid {theme.edge}; padding: 4px; }}
     QMenu::item {{ padding: 5px 24px 5px 24px; }}
     QMenu::item:selected {{ background: {theme.accent}; color: {theme.on_accent}; }}

@@ -520,7 +520,6 @@ class Window(QMainWindow):
         self._problems.append(message)
         if self._problem_box is None:
             box = QMessageBox(self)
-            box.setIcon(QMessageBox.Icon.Warning)
             box.setWindowTitle("High Pair")
             box.setWindowModality(Qt.WindowModality.NonModal)
             box.setTextFormat(Qt.TextFormat.PlainText)
@@ -528,6 +527,10 @@ class Window(QMainWindow):
             self._problem_box = box
         self._problem_box.setText("\n\n".join(self._problems[-6:]))
         self._problem_box.show()
+        # Over the panel, not over the page that is being judged.
+        corner = self.mapToGlobal(self.rect().bottomRight())
+        size = self._problem_box.frameGeometry().size()
+        self._problem_box.move(corner.x() - size.width() - 16, corner.y() - size.height() - 44)
         self._refresh()
 
     def _problem_closed(self) -> None:

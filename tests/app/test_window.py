@@ -128,6 +128,8 @@ class Opening(DeskTest):
         self.open(self.pale("one.pptx"), self.pale("two.pptx"))
         rows = self.desk.strip.pages.rows
         self.assertEqual([row.name for row in rows if row.is_heading], ["one.pptx", "two.pptx"])
+        words = self.desk.list.looks.index(0).data(Qt.ItemDataRole.AccessibleTextRole)
+        self.assertIn("one.pptx, slide 1", words)
         self.window.close_current()
         self.settle()
         self.assertEqual(len(self.desk.strip.pages.rows), 1)
