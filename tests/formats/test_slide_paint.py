@@ -373,6 +373,22 @@ class Outlines(PaintTest):
             text = text_box_of(name, box, {})
             self.assertTrue(box.x <= text.x and text.right <= box.right + 0.01, name)
 
+    def test_connectors_and_brackets_are_lines_alone(self):
+        line = f'<a:ln w="{4 * 12700}">{solid("336699")}</a:ln>'
+        for name, on, off in (
+            ("bentConnector3", [(0.25, 0.0), (0.5, 0.5), (0.75, 1.0)], [(0.25, 0.5), (0.75, 0.5)]),
+            ("curvedConnector3", [(0.5, 0.5)], [(0.2, 0.8), (0.8, 0.2)]),
+            ("leftBracket", [(0.0, 0.5)], [(0.5, 0.5)]),
+            ("rightBrace", [(0.97, 0.5), (0.5, 0.25)], [(0.2, 0.5)]),
+            ("arc", [(0.853, 0.146)], [(0.3, 0.7), (0.6, 0.4)]),
+        ):
+            pixels = self.paint(shape(fill=solid("CC0000") + line, place=PLACE, geometry=name))
+            for points, colour in ((on, self.FILL), (off, 255)):
+                for across, down in points:
+                    with self.subTest(f"{name} {across} {down}"):
+                        x, y = LEFT + across * WIDTH, TOP + down * HEIGHT
+                        self.assert_level(pixels, x, y, colour)
+
     def test_a_custom_outline_with_guides_and_an_arc(self):
         custom = (
             '<a:custGeom><a:avLst/><a:gdLst><a:gd name="q" fmla="*/ 1000 1 4"/></a:gdLst><a:pathLst>'

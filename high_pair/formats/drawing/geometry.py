@@ -153,7 +153,18 @@ PRESETS: dict[str, Callable[[Box, Adjust], Outline]] = {
     "line": _line,
     "straightConnector1": _line,
 }
-OPEN = frozenset({"line", "straightConnector1"})
+# Outlines that are lines alone: whatever their fill says, they have none.
+OPEN = frozenset(
+    {
+        "line",
+        "straightConnector1",
+        *(f"bentConnector{n}" for n in range(2, 6)),
+        *(f"curvedConnector{n}" for n in range(2, 4)),
+        *(f"{side}{sign}" for side in ("left", "right") for sign in ("Bracket", "Brace")),
+        "bracketPair",
+        "arc",
+    }
+)
 
 
 STARS = {f"star{points}": points for points in (8, 10, 12, 16, 24, 32)}
