@@ -2,29 +2,18 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import (
-    QAbstractListModel,
-    QModelIndex,
-    QPersistentModelIndex,
-    QRect,
-    QRectF,
-    QSize,
-    Qt,
-    Signal,
-)
+from PySide6.QtCore import QModelIndex, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPen
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from high_pair.app.ladder import paint_small_ladder
-from high_pair.app.marks import WORDS, paint_mark
+from high_pair.app.marks import paint_mark
+from high_pair.app.rows import ROW, Index, RowModel
 from high_pair.app.theme import SMALL_PIXELS, TEXT_PIXELS, Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.pairs import Pair
 from high_pair.review.session import Look
 
-Index = QModelIndex | QPersistentModelIndex
-LOOK = Qt.ItemDataRole.UserRole
-FILE_NAME = Qt.ItemDataRole.UserRole + 1
 LONGEST_NAME = 150
 ROW_HEIGHT = 34
 NARROW = 560
@@ -59,47 +48,15 @@ def row_words(look: Look, file: str = "") -> str:
     """Give a row in words, for those who hear it."""
     pair = look.group.weakest
     ratio = shown_ratio(pair.ratio) if pair.ratio is not None else "no ratio"
-    words = f"{WORDS[pair.verdict]}, {ratio} of {pair.required:g}, {text_of(look)}"
+    words = f"{pair.verdict.words}, {ratio} of {pair.required:g}, {text_of(look)}"
     return f"{words}, {place_words(look, file)}" + (f", {pair.reason}" if pair.reason else "")
-
-
-class LookModel(QAbstractListModel):
-    """The rows."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.looks: list[Look] = []
-        self.names: dict[int, str] = {}
-
-    def show_looks(self, looks: list[Look], names: dict[int, str]) -> None:
-        """Replace all rows; names: of the files by key, where several are open."""
-        self.beginResetModel()
-        self.looks, self.names = looks, names
-        self.endResetModel()
-
-    def rowCount(self, parent: Index | None = None) -> int:
-        """Count the rows."""
-        return 0 if parent is not None and parent.isValid() else len(self.looks)
-
-    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        """Give a look, or its words."""
-        if not index.isValid():
-            return None
-        look = self.looks[index.row()]
-        if role == LOOK:
-            return look
-        words = (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole)
-        if role in (*words, Qt.ItemDataRole.ToolTipRole):
-            return row_words(look, self.names.get(look.file, ""))
-        if role == FILE_NAME:
-            return self.names.get(look.file, "")
-        return None
 
 
 class _Delegate(QStyledItemDelegate):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
+        self.names: dict[int, str] = {}
 
     def sizeHint(self, _option: QStyleOptionViewItem, _index: Index) -> QSize:
         """Give a row's size."""
@@ -107,7 +64,7 @@ class _Delegate(QStyledItemDelegate):
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         """Paint mark, ratio, sample, text, place and ladder."""
-        look: Look = index.data(LOOK)
+        look: Look = index.data(ROW)
         pair, theme, area = look.group.weakest, self.theme, option.rect
         painter.save()
         if option.state & QStyle.StateFlag.State_Selected:
@@ -120,7 +77,7 @@ class _Delegate(QStyledItemDelegate):
         painter.drawLine(area.bottomLeft(), area.bottomRight())
         mark = QRectF(area.left() + 15, area.center().y() - 6, 13, 13)
         paint_mark(painter, mark, pair.verdict, theme)
-        self._paint_pair(painter, area, pair, look, index.data(FILE_NAME) or "")
+        self._paint_pair(painter, area, pair, look, self.names.get(look.file, ""))
         painter.restore()
 
     def _paint_pair(
@@ -182,15 +139,20 @@ class LookList(QListView):
         self.setUniformItemSizes(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
-        self.looks = LookModel()
+        # Of the files by key, where several are open.
+        self.names: dict[int, str] = {}
+        self.looks: RowModel[Look] = RowModel(
+            lambda look: row_words(look, self.names.get(look.file, ""))
+        )
         self.setModel(self.looks)
-        self.setItemDelegate(_Delegate(theme))
+        self._delegate = _Delegate(theme)
+        self.setItemDelegate(self._delegate)
         self.selectionModel().currentChanged.connect(self._current_changed)
         self._quiet = False
         self._last_row = -1
 
     def _current_changed(self, current: QModelIndex, _before: QModelIndex) -> None:
-        look = current.data(LOOK) if current.isValid() else None
+        look = current.data(ROW) if current.isValid() else None
         if look is not None:
             self._last_row = current.row()
             if not self._quiet:
@@ -202,7 +164,8 @@ class LookList(QListView):
         """Show looks, and among them the one that holds a pair, without a signal."""
         self._quiet = True
         scroll = self.verticalScrollBar().value()
-        self.looks.show_looks(looks, names)
+        self.names = self._delegate.names = names
+        self.looks.show_rows(looks)
         self.verticalScrollBar().setValue(scroll)
         self._quiet = False
         self.go_to(file, pair)
@@ -221,14 +184,14 @@ class LookList(QListView):
 
     def _place_of(self, file: int | None, pair: Pair | None) -> int:
         if pair is not None:
-            for place, look in enumerate(self.looks.looks):
+            for place, look in enumerate(self.looks.rows):
                 if look.file == file and any(p.id == pair.id for p in look.group.pairs):
                     return place
         return -1
 
     def step(self, by: int) -> bool:
         """Go to the next or previous row; after a row has gone, to the one in its place."""
-        count = len(self.looks.looks)
+        count = len(self.looks.rows)
         if not count:
             return False
         current = self.currentIndex()

@@ -9,14 +9,6 @@ from PySide6.QtWidgets import QWidget
 from high_pair.app.theme import Theme, colour
 from high_pair.wcag.verdicts import Verdict
 
-WORDS = {
-    Verdict.FALLS_SHORT: "falls short",
-    Verdict.NEEDS_EYES: "needs eyes",
-    Verdict.PASSES: "passes",
-    Verdict.SET_ASIDE: "set aside",
-    Verdict.EXEMPT: "exempt",
-}
-
 
 def paint_mark(painter: QPainter, box: QRectF, verdict: Verdict, theme: Theme) -> None:
     """Paint a verdict's mark: a wedge, a ring, a half-filled lens, or a short bar."""
@@ -59,7 +51,7 @@ class Mark(QWidget):
     def show_verdict(self, verdict: Verdict | None) -> None:
         """Show another verdict's mark, or none."""
         self.verdict = verdict
-        self.setAccessibleName(WORDS[verdict] if verdict else "")
+        self.setAccessibleName(verdict.words if verdict else "")
         self.update()
 
     def paintEvent(self, _event: object) -> None:

@@ -4,20 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from PySide6.QtCore import (
-    QAbstractListModel,
-    QModelIndex,
-    QPersistentModelIndex,
-    QRect,
-    QRectF,
-    QSize,
-    Qt,
-    Signal,
-)
+from PySide6.QtCore import QModelIndex, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QPainter, QPen
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
-from high_pair.app.marks import WORDS, paint_mark
+from high_pair.app.marks import paint_mark
+from high_pair.app.rows import ROW, Index, RowModel
 from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
 from high_pair.wcag.verdicts import Verdict
 
@@ -27,8 +19,6 @@ FOOT = 24
 MARGIN = 12
 NARROW_MARGIN = 8
 SCROLL_BAR = 12
-Index = QModelIndex | QPersistentModelIndex
-ROW = Qt.ItemDataRole.UserRole
 COUNTED = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES)
 
 
@@ -71,38 +61,15 @@ class PageRow:
             return self.name
         if self.counts is None:
             return f"{self.name}, not measured yet"
-        parts = [f"{count} {WORDS[verdict]}" for verdict, count in self.marks]
+        parts = [f"{count} {verdict.words}" for verdict, count in self.marks]
         return ", ".join([self.name, *(["hidden"] if self.hidden else []), *parts])
 
 
-class PageModel(QAbstractListModel):
+class PageModel(RowModel[PageRow]):
     """The rows of the strip."""
 
     def __init__(self) -> None:
-        super().__init__()
-        self.rows: list[PageRow] = []
-
-    def show_rows(self, rows: list[PageRow]) -> None:
-        """Replace all rows."""
-        self.beginResetModel()
-        self.rows = rows
-        self.endResetModel()
-
-    def rowCount(self, parent: Index | None = None) -> int:
-        """Count the rows."""
-        return 0 if parent is not None and parent.isValid() else len(self.rows)
-
-    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        """Give a row, or its words."""
-        if not index.isValid():
-            return None
-        row = self.rows[index.row()]
-        if role == ROW:
-            return row
-        words = (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole)
-        if role in (*words, Qt.ItemDataRole.ToolTipRole):
-            return row.words
-        return None
+        super().__init__(lambda row: row.words)
 
     def flags(self, index: Index) -> Qt.ItemFlag:
         """Let pages be chosen, headings not."""
@@ -116,13 +83,6 @@ class PageModel(QAbstractListModel):
             if row.file == file and row.page == page:
                 return place
         return -1
-
-    def changed(self, file: int, page: int) -> None:
-        """Tell the view that a page's row looks different."""
-        place = self.place_of(file, page)
-        if place >= 0:
-            index = self.index(place)
-            self.dataChanged.emit(index, index)
 
 
 class _Delegate(QStyledItemDelegate):

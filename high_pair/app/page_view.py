@@ -93,14 +93,15 @@ class _Canvas(QWidget):
             painter.drawRect(self.visibleRegion().boundingRect().adjusted(2, 2, -2, -2))
         painter.end()
 
-    def _to_widget(self, box: QRectF, part: tuple[float, float, float, float]) -> QRectF:
+    def to_widget(self, box: QRectF, part: tuple[float, float, float, float]) -> QRectF:
+        """Give the place of a part of the page, whose own place is `box`."""
         factor = self.zoom * PIXELS_A_POINT
         x, y, width, height = part
         return QRectF(box.x() + x * factor, box.y() + y * factor, width * factor, height * factor)
 
     def _paint_ticks(self, painter: QPainter, box: QRectF, marked: Marked) -> None:
         """Paint corners in a double line, dark within light, which shows on any picture."""
-        area = self._to_widget(box, marked.box).adjusted(-10, -8, 10, 8)
+        area = self.to_widget(box, marked.box).adjusted(-10, -8, 10, 8)
         reach = min(18.0, area.width() / 3, area.height() / 2 + 4)
         corners = (
             (area.topLeft(), 1, 1),
@@ -119,7 +120,7 @@ class _Canvas(QWidget):
                     ]
                 )
         if marked.weakest is not None:
-            word = self._to_widget(box, marked.weakest)
+            word = self.to_widget(box, marked.weakest)
             for pen in self._double_pens(5.0, 2.0):
                 painter.setPen(pen)
                 below = word.bottomLeft() + QPointF(0, 3)
@@ -223,7 +224,7 @@ class PageView(QScrollArea):
         """Mark a text, and scroll to it when it is out of sight."""
         self.canvas.marked = marked
         if marked is not None and not self.fits:
-            box = self.canvas._to_widget(self.canvas.page_box, marked.box)
+            box = self.canvas.to_widget(self.canvas.page_box, marked.box)
             centre = box.center().toPoint()
             self.ensureVisible(centre.x(), centre.y(), 80, 60)
         self.canvas.update()

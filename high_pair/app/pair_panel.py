@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair.app.ladder import Ladder
-from high_pair.app.marks import WORDS, Mark
+from high_pair.app.marks import Mark
 from high_pair.app.remedy_list import RemedyList
 from high_pair.app.theme import Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
@@ -83,7 +83,7 @@ def verdict_words(pair: Pair) -> str:
     lead = {
         Verdict.FALLS_SHORT: f"falls short of {pair.required:g}",
         Verdict.PASSES: f"passes {pair.required:g}",
-    }.get(pair.verdict, WORDS[pair.verdict])
+    }.get(pair.verdict, pair.verdict.words)
     return f"{lead} · {scale}, {size} · {pair.criterion}"
 
 
@@ -215,11 +215,12 @@ class PairPanel(QFrame):
         self.verdict.setText(words)
         self.ladder.hide()
         for name in FACTS:
-            self._show_fact(name, "")
+            self.show_fact(name, "")
         self.show_proposals(Proposals(()), 0)
         self.remedies_heading.hide()
 
-    def _show_fact(self, name: str, words: str) -> None:
+    def show_fact(self, name: str, words: str) -> None:
+        """Show one of the FACTS; it is hidden while it has no words."""
         self.facts[name].setText(words)
         self.facts[name].setVisible(bool(words))
         self._names[name].setVisible(bool(words))
@@ -247,12 +248,12 @@ class PairPanel(QFrame):
                 below = share_words(numbers.share_below)
                 colours += f", varied; {below} under {pair.required:g}"
                 weakest = f"“{numbers.weakest}”"
-        self._show_fact("Colours", colours)
-        self._show_fact("Weakest at", weakest)
-        self._show_fact("Colour from", pair.origin)
-        self._show_fact("Place", pair.where)
+        self.show_fact("Colours", colours)
+        self.show_fact("Weakest at", weakest)
+        self.show_fact("Colour from", pair.origin)
+        self.show_fact("Place", pair.where)
         alike = f"{place} of {places} places, {slides}" if places > 1 else ""
-        self._show_fact("Alike", alike)
+        self.show_fact("Alike", alike)
         self.remedies_heading.setVisible(pair.verdict is Verdict.FALLS_SHORT)
         if pair.verdict is not Verdict.FALLS_SHORT:
             self.show_proposals(Proposals((), _why_no_remedy(pair)), places)

@@ -4,24 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from PySide6.QtCore import (
-    QAbstractListModel,
-    QModelIndex,
-    QPersistentModelIndex,
-    QRect,
-    QSize,
-    Qt,
-    Signal,
-)
+from PySide6.QtCore import QRect, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QPainter, QPen
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from high_pair.app.rows import ROW, Index, RowModel
 from high_pair.app.theme import SMALL_PIXELS, TEXT_PIXELS, Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.remedy.remedies import Recolour
 
-Index = QModelIndex | QPersistentModelIndex
-CARD = Qt.ItemDataRole.UserRole
 PICTURE = QSize(88, 46)
 CARD_HEIGHT = 66
 
@@ -40,30 +31,6 @@ class Card:
         return f"{self.remedy.label}, {self.remedy.detail}, ratio {ratio}"
 
 
-class _Cards(QAbstractListModel):
-    def __init__(self) -> None:
-        super().__init__()
-        self.cards: list[Card] = []
-
-    def show_cards(self, cards: list[Card]) -> None:
-        self.beginResetModel()
-        self.cards = cards
-        self.endResetModel()
-
-    def rowCount(self, parent: Index | None = None) -> int:
-        return 0 if parent is not None and parent.isValid() else len(self.cards)
-
-    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        if not index.isValid():
-            return None
-        card = self.cards[index.row()]
-        if role == CARD:
-            return card
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
-            return card.words
-        return None
-
-
 class _Delegate(QStyledItemDelegate):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -73,7 +40,7 @@ class _Delegate(QStyledItemDelegate):
         return QSize(200, CARD_HEIGHT + 8)
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        card: Card = index.data(CARD)
+        card: Card = index.data(ROW)
         theme = self.theme
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -129,7 +96,7 @@ class RemedyList(QListView):
         self.setSelectionMode(QListView.SelectionMode.SingleSelection)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.cards = _Cards()
+        self.cards: RowModel[Card] = RowModel(lambda card: card.words)
         self.setModel(self.cards)
         self.setItemDelegate(_Delegate(theme))
         self.selectionModel().selectionChanged.connect(lambda *_: self._tell())
@@ -139,26 +106,25 @@ class RemedyList(QListView):
     def chosen(self) -> Recolour | None:
         """The remedy chosen, None when none is."""
         selected = self.selectedIndexes()
-        return self.cards.cards[selected[0].row()].remedy if selected else None
+        return self.cards.rows[selected[0].row()].remedy if selected else None
 
     def show_remedies(self, remedies: tuple[Recolour, ...]) -> None:
         """Show remedies, none of them chosen."""
         self._quiet = True
-        self.cards.show_cards([Card(remedy) for remedy in remedies])
+        self.cards.show_rows([Card(remedy) for remedy in remedies])
         self._quiet = False
         self.setFixedHeight(len(remedies) * (CARD_HEIGHT + 8) + 4)
         self.setVisible(bool(remedies))
 
     def show_picture(self, row: int, picture: QImage) -> None:
         """Show a remedy's small picture."""
-        if row < len(self.cards.cards):
-            self.cards.cards[row].picture = picture
-            index = self.cards.index(row)
-            self.cards.dataChanged.emit(index, index)
+        if row < len(self.cards.rows):
+            self.cards.rows[row].picture = picture
+            self.cards.row_changed(row)
 
     def choose(self, row: int) -> None:
         """Choose a remedy by its place."""
-        if 0 <= row < len(self.cards.cards):
+        if 0 <= row < len(self.cards.rows):
             self.setCurrentIndex(self.cards.index(row))
 
     def choose_none(self) -> None:

@@ -21,7 +21,6 @@ from PySide6.QtWidgets import (
 
 from high_pair.app.controller import Controller
 from high_pair.app.look_list import LookList
-from high_pair.app.marks import WORDS
 from high_pair.app.page_strip import PageRow, PageStrip
 from high_pair.app.page_view import Marked, PageView
 from high_pair.app.pair_panel import SAMPLE_HEIGHT, PairPanel
@@ -208,7 +207,7 @@ class ReviewDesk(QWidget):
         if place >= 0:
             row = self.strip.pages.rows[place]
             row.thumbnail, row.counts = thumbnail, self._count(file, page)
-            self.strip.pages.changed(file, page)
+            self.strip.pages.row_changed(place)
         if self.file is not None and (file, page) == (self.file.key, self.page):
             self._find_pair_again()
         if self.controller.measuring:
@@ -218,10 +217,10 @@ class ReviewDesk(QWidget):
             self.refresh_list()
 
     def _results_changed(self) -> None:
-        for row in self.strip.pages.rows:
+        for place, row in enumerate(self.strip.pages.rows):
             if not row.is_heading and row.counts is not None:
                 row.counts = self._count(row.file, row.page)
-                self.strip.pages.changed(row.file, row.page)
+                self.strip.pages.row_changed(place)
         self._find_pair_again()
         self.refresh_list()
 
@@ -253,9 +252,9 @@ class ReviewDesk(QWidget):
         names = {each: file.name for each, file in session.files.items()} if several else {}
         self.list.show_looks(looks, names, key, self.pair)
         places = sum(len(look.group.pairs) for look in looks)
-        word = WORDS[self.shown_verdict].capitalize()
+        word = self.shown_verdict.words.capitalize()
         self.heading.setText(f"{word}: {_plural(len(looks), 'look')}, {_plural(places, 'place')}")
-        labels = [f"{WORDS[verdict].capitalize()} {counts[verdict]}" for verdict in FILTERS]
+        labels = [f"{verdict.words.capitalize()} {counts[verdict]}" for verdict in FILTERS]
         for verdict, label in zip(FILTERS, labels, strict=True):
             self.filters[verdict].setText(label)
             self.filters[verdict].setChecked(verdict is self.shown_verdict)
@@ -372,7 +371,7 @@ class ReviewDesk(QWidget):
             self.panel.show_pair(pair, place, len(self.alike), slides)
         else:
             alike = f"{place} of {len(self.alike)} places, {slides}"
-            self.panel._show_fact("Alike", alike if len(self.alike) > 1 else "")
+            self.panel.show_fact("Alike", alike if len(self.alike) > 1 else "")
         self.panel.enable_apply(chosen is not None)
 
     def step_place(self, by: int) -> None:

@@ -2,20 +2,16 @@
 
 from __future__ import annotations
 
-import functools
 from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, QSize, Qt
 from PySide6.QtGui import (
-    QAction,
-    QActionGroup,
     QCloseEvent,
     QDragEnterEvent,
     QDropEvent,
     QGuiApplication,
     QKeyEvent,
-    QKeySequence,
 )
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -26,7 +22,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QMainWindow,
-    QMenu,
     QMessageBox,
     QProgressBar,
     QPushButton,
@@ -37,6 +32,7 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair import __version__
+from high_pair.app.actions import Actions
 from high_pair.app.controller import Controller
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.keys import KeysDialog
@@ -82,10 +78,9 @@ class Window(QMainWindow):
         self.stack = QStackedWidget()
         self.stack.addWidget(self.welcome)
         self.stack.addWidget(self.desk)
-        self.actions_by_name: dict[str, QAction] = {}
         self._problems: list[str] = []
         self._problem_box: QMessageBox | None = None
-        self._make_actions()
+        self.commands = Actions(self)
         self._lay_out()
         self._connect()
         self._restore()
@@ -119,7 +114,7 @@ class Window(QMainWindow):
         self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.menu_button.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.menu_button.setStyleSheet("QToolButton::menu-indicator { image: none; width: 0; }")
-        self.menu_button.setMenu(self._menu())
+        self.menu_button.setMenu(self.commands.menu())
         row.addWidget(self.menu_button)
         name = QLabel("High Pair")
         name.setFont(font(15, bold=True))
@@ -197,102 +192,6 @@ class Window(QMainWindow):
         row.addWidget(self.zoom_label)
         return foot
 
-    def _make_actions(self) -> None:
-        """Make every action once; the menu, the keys and the keys' list all come from here."""
-        desk = self.desk
-        standard = QKeySequence.StandardKey
-        add = self._add_action
-        add("open", "Open…", self.ask_open, standard.Open)
-        add("demo", "Open the demo deck", self.open_demo)
-        add("save", "Save a copy…", self.ask_save, "Ctrl+S")
-        add("close", "Close this file", self.close_current, "Ctrl+W")
-        add("quit", "Quit", self.close, "Ctrl+Q")
-        add("undo", "Undo", self.controller.undo, standard.Undo)
-        add("redo", "Redo", self.controller.redo, "Ctrl+Shift+Z")
-        add("copy", "Copy the pair's colours", self.copy_colours, "Ctrl+Shift+C")
-        add("next", "Next in the list", lambda: self.step(1), "N", single=True)
-        add("previous", "Previous in the list", lambda: self.step(-1), "P", single=True)
-        add("next_place", "Next alike place", lambda: desk.step_place(1), "Alt+Right")
-        add("previous_place", "Previous alike place", lambda: desk.step_place(-1), "Alt+Left")
-        add("next_page", "Next page", lambda: desk.strip.step(1), "PgDown")
-        add("previous_page", "Previous page", lambda: desk.strip.step(-1), "PgUp")
-        for number in range(1, 10):
-            add(
-                f"remedy_{number}",
-                f"Choose remedy {number}",
-                functools.partial(desk.choose_remedy, number),
-                str(number),
-                single=True,
-            )
-        add("apply", "Apply the chosen remedy", desk.apply, "Return")
-        add("apply_alike", "Apply it to all alike", desk.apply_to_alike, "Shift+Return")
-        add("level", "Change between AA and AAA", self.change_level, "L", single=True)
-        add("stripes", "Mark the pixels that fall short", self.change_stripes, "K", single=True)
-        add("fit", "Fit the page", desk.view.fit, "Ctrl+0")
-        add("zoom_in", "Zoom in", lambda: desk.view.zoom_by(1), "Ctrl++")
-        add("zoom_out", "Zoom out", lambda: desk.view.zoom_by(-1), "Ctrl+-")
-        add("actual", "Show at 100%", lambda: desk.view.zoom_to(1.0), "Ctrl+1")
-        add("go_on", "Measure the pages not measured yet", self.controller.measure_due, "Ctrl+R")
-        add("stop", "Stop measuring, or choose no remedy", self.stop_or_clear, "Escape")
-        add("menu", "Open the menu", self.open_menu, "F10")
-        add("keys", "Keys", self.show_keys, "F1")
-        add("about", "About High Pair", self.show_about)
-        self.actions_by_name["zoom_in"].setShortcuts(
-            [QKeySequence("Ctrl++"), QKeySequence("Ctrl+=")]
-        )
-
-    def _add_action(
-        self,
-        name: str,
-        words: str,
-        run: Callable[[], object],
-        key: QKeySequence.StandardKey | str | None = None,
-        single: bool = False,
-    ) -> None:
-        action = QAction(words, self)
-        action.triggered.connect(lambda _checked=False: run())
-        if key is not None:
-            action.setShortcut(QKeySequence(key))
-        action.setProperty("single", single)
-        self.actions_by_name[name] = action
-        self.addAction(action)
-
-    def _menu(self) -> QMenu:
-        menu = QMenu(self)
-        actions = self.actions_by_name
-        menu.addAction(actions["open"])
-        self.recent_menu = menu.addMenu("Open again")
-        for name in ("demo", "save", "close"):
-            menu.addAction(actions[name])
-        menu.addSeparator()
-        for name in ("undo", "redo", "copy"):
-            menu.addAction(actions[name])
-        menu.addSeparator()
-        go = menu.addMenu("Go to")
-        for name in (
-            "next", "previous", "next_place", "previous_place", "next_page", "previous_page",
-        ):  # fmt: skip
-            go.addAction(actions[name])
-        look = menu.addMenu("Look")
-        for name in ("stripes", "fit", "actual", "zoom_in", "zoom_out"):
-            look.addAction(actions[name])
-        look.addSeparator()
-        group = QActionGroup(self)
-        for word, name in (("As the system", SYSTEM), ("Light", "light"), ("Dark", "dark")):
-            action = look.addAction(f"{word} surfaces" if name != SYSTEM else word)
-            action.setCheckable(True)
-            action.setChecked(self.settings.theme == name)
-            action.triggered.connect(lambda _=False, name=name: self.set_theme(name))
-            group.addAction(action)
-        self.single_action = menu.addAction("Single letters are keys")
-        self.single_action.setCheckable(True)
-        self.single_action.setChecked(self.settings.single_keys)
-        self.single_action.toggled.connect(self.set_single_keys)
-        menu.addSeparator()
-        for name in ("keys", "about", "quit"):
-            menu.addAction(actions[name])
-        return menu
-
     def _connect(self) -> None:
         controller = self.controller
         controller.pages_changed.connect(self._refresh)
@@ -332,7 +231,7 @@ class Window(QMainWindow):
 
     # Looks of the window
 
-    def set_theme(self, name: str) -> None:
+    def set_theme(self, name: str, _checked: bool = True) -> None:
         """Dress the window anew."""
         self.settings.theme = name
         self._dress(theme_for(name))
@@ -359,10 +258,7 @@ class Window(QMainWindow):
     def set_single_keys(self, on: bool) -> None:
         """Let single letters and digits act, or not (WCAG 2.1.4)."""
         self.settings.single_keys = on
-        for action in self.actions_by_name.values():
-            if action.property("single"):
-                action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
-                action.setEnabled(on)
+        self.commands.let_single_keys(on)
         self.hints.setVisible(on and bool(self.controller.session.files))
 
     # Files
@@ -453,7 +349,7 @@ class Window(QMainWindow):
     def step(self, by: int) -> None:
         """Go to the next or previous look in the list."""
         if not self.desk.list.step(by):
-            if self.desk.list.looks.looks:
+            if self.desk.list.looks.rows:
                 self.status.setText("That was the last." if by > 0 else "That was the first.")
             else:
                 self.status.setText("Nothing in this list.")
@@ -501,7 +397,7 @@ class Window(QMainWindow):
 
     def show_keys(self) -> None:
         """Show the keys."""
-        KeysDialog(self, list(self.actions_by_name.values())).exec()
+        KeysDialog(self, list(self.commands.by_name.values())).exec()
 
     def show_about(self) -> None:
         """Show what this program is."""
@@ -583,25 +479,17 @@ class Window(QMainWindow):
         self._refresh_status()
 
     def _refresh_recent(self) -> None:
-        self.recent_menu.clear()
+        self.commands.recent_menu.clear()
         for path in self.settings.recent:
-            action = self.recent_menu.addAction(path.name)
+            action = self.commands.recent_menu.addAction(path.name)
             action.setToolTip(str(path))
             action.triggered.connect(lambda _=False, path=path: self.open_paths([path]))
-        self.recent_menu.setEnabled(not self.recent_menu.isEmpty())
+        self.commands.recent_menu.setEnabled(not self.commands.recent_menu.isEmpty())
 
     def _refresh_actions(self) -> None:
-        history = self.controller.session.history
         there = self.current_file() is not None
-        undo, redo = self.actions_by_name["undo"], self.actions_by_name["redo"]
-        undo.setEnabled(bool(history.taken))
-        redo.setEnabled(bool(history.undone))
-        undo.setText(f"Undo {history.taken[-1].words}" if history.taken else "Undo")
-        redo.setText(f"Redo {history.undone[0].words}" if history.undone else "Redo")
-        for name in ("save", "close", "fit", "actual", "zoom_in", "zoom_out"):
-            self.actions_by_name[name].setEnabled(there)
+        self.commands.refresh(there, self.desk.pair is not None)
         self.save_button.setEnabled(there)
-        self.actions_by_name["copy"].setEnabled(self.desk.pair is not None)
 
     def _zoom_changed(self, zoom: float, fits: bool) -> None:
         self.zoom_label.setText(f"{'Fit ' if fits else ''}{zoom * 100:.0f}%")

@@ -9,13 +9,6 @@ from high_pair.measure.alike import Alike, alike_groups
 from high_pair.report.contents import Report, ReportedFile
 from high_pair.wcag.verdicts import Verdict
 
-WORDS = {
-    Verdict.FALLS_SHORT: "falls short",
-    Verdict.NEEDS_EYES: "needs eyes",
-    Verdict.PASSES: "passes",
-    Verdict.SET_ASIDE: "set aside",
-    Verdict.EXEMPT: "exempt",
-}
 LISTED = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES)
 TEXT_WIDTH = 34
 HEADINGS = ("verdict", "ratio", "asked", "text", "colours", "pages", "size", "colour from")
@@ -57,7 +50,7 @@ def _row(group: Alike) -> tuple[str, ...]:
     if numbers and numbers.varied:
         colours += " varied"
     return (
-        WORDS[pair.verdict],
+        pair.verdict.words,
         shown_ratio(numbers.ratio) if numbers else "–",
         f"{pair.required:g}",
         cut(pair.text, TEXT_WIDTH),
@@ -84,7 +77,7 @@ def _lines(rows: list[tuple[str, ...]]) -> list[str]:
 def summary_of(file: ReportedFile) -> str:
     """Count a file's pairs by verdict, in words."""
     counts = {verdict: sum(p.verdict is verdict for p in file.pairs) for verdict in Verdict}
-    parts = [f"{counts[verdict]} {WORDS[verdict]}" for verdict in Verdict if counts[verdict]]
+    parts = [f"{counts[verdict]} {verdict.words}" for verdict in Verdict if counts[verdict]]
     pages = f"{len(file.pages)} page" + ("" if len(file.pages) == 1 else "s")
     return f"{cut(file.path, 200)}: {pages}, " + (", ".join(parts) or "no text")
 

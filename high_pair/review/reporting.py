@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -56,10 +56,18 @@ def reported_remedy(remedy: Recolour, pair: Pair) -> ReportedRemedy:
     return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, change)
 
 
-def _all_pages(path: Path, document: Document, asked: Asked) -> Iterator[PageReview]:
-    if len(document.pages) >= LONG_DOCUMENT:
-        return review_long_document(path, document, asked)
-    return review_pages(document, asked)
+def _reviewed(
+    path: Path, document: Document, asked: Asked, progress: Progress | None
+) -> list[PageReview]:
+    """Measure all pages, in several processes when there are many."""
+    many = len(document.pages) >= LONG_DOCUMENT
+    found = review_long_document(path, document, asked) if many else review_pages(document, asked)
+    pages = []
+    for review in found:
+        pages.append(review)
+        if progress:
+            progress(len(pages), len(document.pages))
+    return pages
 
 
 def review_file(
@@ -71,11 +79,7 @@ def review_file(
     """
     document = open_document(path)
     try:
-        pages = []
-        for review in _all_pages(path, document, asked):
-            pages.append(review)
-            if progress:
-                progress(len(pages), len(document.pages))
+        pages = _reviewed(path, document, asked, progress)
         remedies: dict[str, tuple[ReportedRemedy, ...]] = {}
         if with_remedies:
             bench = PageBench()
@@ -118,11 +122,7 @@ def mend_file(path: Path, target: Path, asked: Asked, progress: Progress | None 
     """
     document = open_document(path)
     try:
-        pages = []
-        for review in _all_pages(path, document, asked):
-            pages.append(review)
-            if progress:
-                progress(len(pages), len(document.pages))
+        pages = _reviewed(path, document, asked, progress)
         bench = PageBench()
         edits: list[Edit] = []
         left: list[tuple[Pair, str]] = []

@@ -14,6 +14,11 @@ class Verdict(StrEnum):
     SET_ASIDE = "set_aside"
     EXEMPT = "exempt"
 
+    @property
+    def words(self) -> str:
+        """The verdict as people read it."""
+        return self.value.replace("_", " ")
+
 
 class Exemption(StrEnum):
     """Why the standard asks nothing of a text (WCAG 2.2, 1.4.3, «Incidental»)."""

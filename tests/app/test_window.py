@@ -80,7 +80,7 @@ class Opening(DeskTest):
     def test_an_opened_deck_is_measured_and_listed_worst_first(self):
         self.open(self.pale())
         self.assertIs(self.window.stack.currentWidget(), self.desk)
-        looks = self.desk.list.looks.looks
+        looks = self.desk.list.looks.rows
         self.assertEqual([look.group.weakest.text for look in looks], ["Paler", "Pale one"])
         self.assertIn("2 looks, 3 places", self.desk.heading.text())
         self.assertIn("3 pairs measured, 3 fall short", self.window.status.text())
@@ -148,12 +148,12 @@ class Opening(DeskTest):
             if self.window.controller.measuring and self.window.controller._done >= 1:
                 break
             time.sleep(0.005)
-        self.window.actions_by_name["stop"].trigger()
+        self.window.commands["stop"].trigger()
         self.settle()
         left = len(self.session.due())
         self.assertGreater(left, 0)
         self.assertFalse(self.window.progress.isVisible())
-        self.window.actions_by_name["go_on"].trigger()
+        self.window.commands["go_on"].trigger()
         self.settle()
         self.assertEqual(self.session.due(), [])
 
@@ -193,7 +193,7 @@ class Choosing(DeskTest):
         self.settle()
         self.assertEqual(self.chosen_pair().text, "Pale two")
         chosen = self.desk.list.currentIndex()
-        self.assertEqual(self.desk.list.looks.looks[chosen.row()].group.weakest.text, "Pale one")
+        self.assertEqual(self.desk.list.looks.rows[chosen.row()].group.weakest.text, "Pale one")
 
     def test_the_panel_tells_ratio_verdict_and_origin(self):
         self.open(self.pale())
@@ -207,10 +207,10 @@ class Choosing(DeskTest):
 
     def test_the_other_verdicts_can_be_listed(self):
         self.open(self.decks.deck(shape(body(run("Fine")))))
-        self.assertEqual(self.desk.list.looks.looks, [])
+        self.assertEqual(self.desk.list.looks.rows, [])
         self.desk.filters[Verdict.PASSES].click()
         self.settle()
-        self.assertEqual(len(self.desk.list.looks.looks), 1)
+        self.assertEqual(len(self.desk.list.looks.rows), 1)
         self.press(Qt.Key.Key_N)
         expected = f"{ratio_by_hand('102030', 'FFFFFF'):.4f}"[:5]
         self.assertEqual(self.desk.panel.ratio.text(), expected)
@@ -218,7 +218,7 @@ class Choosing(DeskTest):
     def test_colours_are_copied(self):
         self.open(self.pale())
         self.press(Qt.Key.Key_N)
-        self.window.actions_by_name["copy"].trigger()
+        self.window.commands["copy"].trigger()
         self.assertEqual(QGuiApplication.clipboard().text(), "#CCCCCC on #FFFFFF")
 
 
@@ -279,7 +279,7 @@ class Mending(DeskTest):
     def test_every_remedy_has_its_small_picture(self):
         self.open(self.pale())
         self.press(Qt.Key.Key_N)
-        cards = self.desk.panel.remedies.cards.cards
+        cards = self.desk.panel.remedies.cards.rows
         self.assertGreaterEqual(len(cards), 2)
         for card in cards:
             self.assertFalse(card.picture.isNull(), card.words)
@@ -370,7 +370,7 @@ class DemoByKeyboard(DeskTest):
                 self.press(Qt.Key.Key_N)
             if self.chosen_pair().text in unserved:
                 continue
-            if self.desk.panel.remedies.cards.cards:
+            if self.desk.panel.remedies.cards.rows:
                 self.press(Qt.Key.Key_1)
                 alike = len(self.desk.alike) > 1
                 self.press(Qt.Key.Key_Return, SHIFT if alike else Qt.KeyboardModifier.NoModifier)
@@ -396,11 +396,11 @@ class LooksOfTheWindow(DeskTest):
     def test_zoom_and_fit(self):
         self.open(self.pale())
         fitted = self.desk.view.zoom
-        self.window.actions_by_name["actual"].trigger()
+        self.window.commands["actual"].trigger()
         self.assertEqual(self.desk.view.zoom, 1.0)
-        self.window.actions_by_name["zoom_in"].trigger()
+        self.window.commands["zoom_in"].trigger()
         self.assertEqual(self.desk.view.zoom, 1.25)
-        self.window.actions_by_name["fit"].trigger()
+        self.window.commands["fit"].trigger()
         self.assertAlmostEqual(self.desk.view.zoom, fitted)
         self.settle()
 
@@ -440,10 +440,10 @@ class LooksOfTheWindow(DeskTest):
 
     def test_single_letters_can_be_turned_off(self):
         self.open(self.pale())
-        self.window.single_action.setChecked(False)
+        self.window.commands.single_keys.setChecked(False)
         self.press(Qt.Key.Key_N)
         self.assertIsNone(self.desk.pair)
-        self.window.single_action.setChecked(True)
+        self.window.commands.single_keys.setChecked(True)
 
     def test_rows_can_be_heard(self):
         self.open(self.pale())
