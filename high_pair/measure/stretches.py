@@ -48,6 +48,7 @@ def same_look(one: Run, other: Run) -> bool:
         and one.link == other.link
         and (not one.link or one.underline == other.underline)
         and one.trouble == other.trouble
+        and one.shadow == other.shadow
         and one.invisible == other.invisible
     )
 

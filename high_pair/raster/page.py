@@ -221,7 +221,7 @@ def _composites(scene: Scene) -> bool:
     """Tell whether see-through paints are laid over others, where 8 bits would round each time."""
     for item in scene.items:
         if isinstance(item, Figure):
-            if item.fill is not None and not is_opaque(item.fill):
+            if item.blur or (item.fill is not None and not is_opaque(item.fill)):
                 return True
             if item.stroke is not None and item.stroke.colour.opacity < 1:
                 return True
@@ -239,8 +239,7 @@ def _backdrop(scene: Scene, scale: float, pictures: Pictures) -> Bytes:
     canvas.clear(skia.Color4f(*scene.paper.rgb, 1.0))
     canvas.concat(matrix_of(_view(scene, scale)))
     for item in scene.items:
-        if not isinstance(item, TextBlock):
-            paint_backdrop_item(canvas, item, pictures)
+        paint_backdrop_item(canvas, item, pictures)
     if exact:
         return _levels(_pixels(surface)[..., :3])
     return _byte_pixels(surface)[..., :3]
@@ -313,8 +312,10 @@ def paint_above(
         return None
     surface, canvas = _region_surface(raster.scene, raster.scale, area)
     canvas.clear(skia.Color4f(*raster.scene.paper.rgb, 1.0))
-    for lower in raster.scene.items[:level]:
-        if isinstance(lower, Figure | Picture) and extent(lower).overlaps(box):
+    for lower in raster.scene.items[: level + 1]:
+        if isinstance(lower, TextBlock) or (
+            isinstance(lower, Figure | Picture) and extent(lower).overlaps(box)
+        ):
             paint_backdrop_item(canvas, lower, pictures)
     return Over(area, _pixels(surface)[..., :3], over[..., :3], over[..., 3])
 

@@ -13,7 +13,7 @@ from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.raster.shading import fill_paint, matrix_of, tile_origin
 from high_pair.scene.geometry import Box, Outline, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene, Tile
-from high_pair.scene.paint import Colour
+from high_pair.scene.paint import Colour, Shadow
 from high_pair.scene.text import Run, TextBlock
 
 # Pictures come at less than twice their size on the canvas, where this passes no pixel over.
@@ -70,6 +70,13 @@ def _silhouette(paint: skia.Paint, only: Colour | None) -> skia.Paint:
     return paint
 
 
+def _blurred(paint: skia.Paint, blur: float) -> skia.Paint:
+    """Soften a paint's edge by a standard deviation in the canvas's units."""
+    if blur > 0:
+        paint.setMaskFilter(skia.MaskFilter.MakeBlur(skia.kNormal_BlurStyle, blur))
+    return paint
+
+
 def _scale_of(canvas: skia.Canvas) -> float:
     """Give the canvas's pixels a unit."""
     matrix = canvas.getTotalMatrix()
@@ -82,10 +89,10 @@ def paint_figure(canvas: skia.Canvas, figure: Figure, only: Colour | None = None
     canvas.save()
     canvas.concat(matrix_of(figure.transform))
     if figure.fill:
-        paint = fill_paint(figure.fill, figure.transform, _scale_of(canvas))
+        paint = _blurred(fill_paint(figure.fill, figure.transform, _scale_of(canvas)), figure.blur)
         canvas.drawPath(path, _silhouette(paint, only))
     if figure.stroke:
-        paint = _silhouette(paint_of(figure.stroke.colour), only)
+        paint = _silhouette(_blurred(paint_of(figure.stroke.colour), figure.blur), only)
         paint.setStyle(skia.Paint.kStroke_Style)
         paint.setStrokeWidth(figure.stroke.width)
         canvas.drawPath(path, paint)
@@ -156,11 +163,36 @@ def _paint_tiled(
 
 
 def paint_backdrop_item(canvas: skia.Canvas, item: Item, pictures: Pictures) -> None:
-    """Paint an item if it is anything but text; of an obstacle nothing is known to paint."""
+    """Paint an item, of text its shadow alone; of an obstacle nothing is known to paint."""
     if isinstance(item, Figure):
         paint_figure(canvas, item)
     elif isinstance(item, Picture):
         paint_picture(canvas, item, pictures)
+    elif isinstance(item, TextBlock):
+        paint_text_shadows(canvas, item)
+
+
+def paint_text_shadows(canvas: skia.Canvas, block: TextBlock) -> None:
+    """Paint the shadows of a block's text, which belong to what is behind it."""
+    shadows = {
+        run.shadow: None
+        for paragraph in block.paragraphs
+        for run in (*paragraph.runs, *((paragraph.bullet,) if paragraph.bullet else ()))
+        if run.shadow is not None and not run.invisible
+    }
+    for shadow in shadows:
+
+        def paint_for(_number: int | None, run: Run, shadow: Shadow = shadow) -> skia.Paint:
+            opacity = run.colour.opacity if run.shadow == shadow else 0.0
+            colour = shadow.colour.with_opacity(shadow.colour.opacity * opacity)
+            return _blurred(paint_of(colour), shadow.blur)
+
+        canvas.save()
+        canvas.translate(shadow.across, shadow.down)
+        canvas.concat(matrix_of(block.transform))
+        for placed in lay_out(block, paint_for):
+            placed.paragraph.paint(canvas, placed.x, placed.y)
+        canvas.restore()
 
 
 def paint_text(canvas: skia.Canvas, block: TextBlock) -> None:
@@ -195,6 +227,7 @@ def paint_all(canvas: skia.Canvas, items: Iterable[Item], pictures: Pictures) ->
     for item in items:
         if isinstance(item, TextBlock):
             if words_of(item):
+                paint_text_shadows(canvas, item)
                 paint_text(canvas, item)
         elif isinstance(item, Obstacle):
             paint_obstacle_mark(canvas, item)

@@ -14,7 +14,8 @@ from high_pair.scene.text import TextBlock
 class Figure:
     """A filled or stroked outline.
 
-    box: the outline's extent before `transform`, which leads to the page.
+    box: the outline's extent before `transform`, which leads to the page; blur:
+    the standard deviation in points by which its edge is softened, as a shadow's is.
     """
 
     outline: Outline
@@ -22,6 +23,7 @@ class Figure:
     transform: Affine
     fill: Fill | None = None
     stroke: Stroke | None = None
+    blur: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -89,5 +91,8 @@ class Scene:
 
 def extent(item: Figure | Picture | Obstacle) -> Box:
     """Give the upright box on the page that an item's paint can't leave."""
-    room = item.stroke.width if isinstance(item, Figure) and item.stroke else 0.0
+    room = 0.0
+    if isinstance(item, Figure):
+        # Past three standard deviations a blur is less than one level of 255.
+        room = (item.stroke.width if item.stroke else 0.0) + 3 * item.blur
     return item.transform.bounds(item.box.grown(room))

@@ -118,6 +118,16 @@ def is_opaque(fill: Fill) -> bool:
 
 
 @dataclass(frozen=True)
+class Shadow:
+    """A copy in one colour, shifted by points and blurred by a standard deviation in points."""
+
+    colour: Colour
+    across: float
+    down: float
+    blur: float
+
+
+@dataclass(frozen=True)
 class Stroke:
     """A line's colour and its width in points."""
 

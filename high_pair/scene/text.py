@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from high_pair.scene.geometry import Affine, Box
-from high_pair.scene.paint import Colour
+from high_pair.scene.paint import Colour, Shadow
 
 
 class Align(StrEnum):
@@ -32,7 +32,8 @@ class Run:
 
     size: points as shown; weight: 1 to 1000; spacing: extra points between
     letters; baseline: share of the size by which the text is raised (lowered
-    when negative), its size being the reduced one already; origin: where the
+    when negative), its size being the reduced one already; shadow: painted
+    below the text, on the page's axes; origin: where the
     colour is decided, in words; address: where it can be changed; trouble: why
     the colour isn't known, empty when it is; invisible: it has no fill at all.
     """
@@ -53,6 +54,7 @@ class Run:
     link: bool = False
     trouble: str = ""
     invisible: bool = False
+    shadow: Shadow | None = None
 
 
 @dataclass(frozen=True)

@@ -20,8 +20,10 @@ from high_pair.scene.geometry import Box
 from tests.decks import (
     DeckFolder,
     background,
+    body,
     picture,
     png,
+    run,
     shape,
     solid,
     xfrm,
@@ -415,6 +417,62 @@ class Outlines(PaintTest):
         for formula, expected in formulas.items():
             with self.subTest(formula):
                 self.assertAlmostEqual(work_out([("x", formula)], known)["x"], expected)
+
+
+class Shadows(PaintTest):
+    @staticmethod
+    def shadow(
+        distance: float, direction: float, blur: float = 0, opacity: float = 0.5, more: str = ""
+    ) -> str:
+        return (
+            f'<a:effectLst><a:outerShdw blurRad="{round(blur * 12700)}" dist="{round(distance * 12700)}" '
+            f'dir="{round(direction * 60000)}" {more}><a:srgbClr val="000000">'
+            f'<a:alpha val="{round(opacity * 100000)}"/></a:srgbClr></a:outerShdw></a:effectLst>'
+        )
+
+    def test_a_sharp_shadow_lies_beside_its_shape(self):
+        fill = solid("00FF00") + self.shadow(30, 0)
+        pixels = self.paint(shape(fill=fill, place=PLACE))
+        # 30 points are 40 pixels.
+        self.assert_level(pixels, LEFT + WIDTH + 20, TOP + 50, 127.5)
+        self.assert_level(pixels, LEFT + WIDTH + 42, TOP + 50, 255)
+        self.assert_level(pixels, LEFT + 200, TOP + 50, (0, 255, 0))
+
+    def test_a_blurred_edge_is_that_of_a_gaussian(self):
+        fill = solid("00FF00") + self.shadow(30, 90, blur=12, opacity=1.0)
+        pixels = self.paint(shape(fill=fill, place=PLACE))
+        deviation = 12 / 2 / 0.75
+        edge = TOP + HEIGHT + 40
+        for offset in (-6, 0, 6, 12):
+            y = edge + offset
+            distance = y + 0.5 - edge
+            covered = 0.5 * math.erfc(distance / deviation / math.sqrt(2))
+            self.assert_level(pixels, LEFT + 200, y, 255 * (1 - covered), delta=6)
+
+    def test_a_shadow_turns_with_its_shape_or_not(self):
+        turned = xfrm(60, 60, 300, 120, 'rot="10800000"')
+        with_shape = self.paint(shape(fill=solid("00FF00") + self.shadow(30, 0), place=turned))
+        self.assert_level(with_shape, LEFT - 20, TOP + 50, 127.5)
+        fixed = self.shadow(30, 0, more='rotWithShape="0"')
+        upright = self.paint(shape(fill=solid("00FF00") + fixed, place=turned))
+        self.assert_level(upright, LEFT + WIDTH + 20, TOP + 50, 127.5)
+
+    def test_the_shadow_of_a_text_is_behind_it(self):
+        text = body(run("HHHH", 'sz="6000"', solid("FFFFFF") + self.shadow(3, 45, opacity=1.0)))
+        document = open_document(self.folder.deck(shape(text)))
+        self.addCleanup(document.close)
+        raster = rasterise(document.scene(0), document.pictures)
+        self.assertEqual(int(raster.backdrop.min()), 0)
+        ink = np.nonzero(raster.numbers)
+        dark = np.nonzero(raster.backdrop[..., 0] < 10)
+        shift = 3 / math.sqrt(2) / 0.75
+        for axis in (0, 1):
+            self.assertAlmostEqual(dark[axis].min() - ink[axis].min(), shift, delta=1.5)
+
+    def test_a_shape_that_is_only_text_casts_the_texts_shadow(self):
+        text = body(run("HHHH", 'sz="6000"', solid("FFFFFF")))
+        pixels = self.paint(shape(text, fill="<a:noFill/>" + self.shadow(3, 45, opacity=1.0)))
+        self.assertEqual(int(pixels.min()), 0)
 
 
 class Stacking(PaintTest):

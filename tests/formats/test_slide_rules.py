@@ -573,16 +573,19 @@ class NeedsEyes(SlideRules):
         inner = '<a:gradFill><a:gsLst><a:gs pos="0"><a:srgbClr val="000000"/></a:gs></a:gsLst></a:gradFill>'
         self.assert_needs_eyes(self.only(shape(body(run(inner=inner)))), "gradient")
 
-    def test_a_shadow_reaches_beyond_its_shape(self):
-        shadow = (
-            '<a:effectLst><a:outerShdw blurRad="127000" dist="127000"><a:srgbClr val="000000"/>'
-            "</a:outerShdw></a:effectLst>"
-        )
-        card = shape(fill=solid("FFFFFF") + shadow, place=xfrm(60, 60, 100, 40))
+    def test_a_glow_reaches_beyond_its_shape(self):
+        glow = '<a:effectLst><a:glow rad="254000"><a:srgbClr val="000000"/></a:glow></a:effectLst>'
+        card = shape(fill=solid("FFFFFF") + glow, place=xfrm(60, 60, 100, 40))
         beside = shape(body(run()), place=xfrm(160, 60, 200, 40))
-        self.assert_needs_eyes(self.only(card + beside), "shadow")
+        self.assert_needs_eyes(self.only(card + beside), "glow")
         on_it = shape(body(run("A")), place=xfrm(60, 60, 90, 40))
         self.assert_colours(self.only(card + on_it), DK1, "FFFFFF")
+
+    def test_a_shadow_that_is_stretched(self):
+        shadow = '<a:effectLst><a:outerShdw dist="127000" sx="110000"><a:srgbClr val="000000"/></a:outerShdw></a:effectLst>'
+        card = shape(fill=solid("FFFFFF") + shadow, place=xfrm(60, 60, 100, 40))
+        beside = shape(body(run()), place=xfrm(158, 60, 200, 40))
+        self.assert_needs_eyes(self.only(card + beside), "shadow")
 
     def test_a_chart_is_named_with_its_words(self):
         chart = (

@@ -223,37 +223,3 @@ def read_stroke(element: Element | None, palette: Palette, width: int = 9525) ->
     if fill.colour is None:
         return ""
     return Stroke(fill.colour, max(0.0, whole(element, "w", width) / EMU_PER_POINT))
-
-
-@dataclass(frozen=True)
-class Effects:
-    """What a shape's effects put round it and on it, which isn't painted yet.
-
-    around: by how many points the paint under and round the shape may reach;
-    zero for none; on: whether the shape's own surface changes; words: for the reason.
-    """
-
-    around: float = 0.0
-    on: bool = False
-    words: str = ""
-
-
-_AROUND = {"outerShdw": "shadow", "prstShdw": "shadow", "glow": "glow", "reflection": "reflection"}
-_ON = {"innerShdw": "inner shadow", "softEdge": "soft edge", "blur": "blur", "fillOverlay": "fill"}
-
-
-def read_effects(effect_list: Element | None) -> Effects:
-    """Read an effect list (§20.1.8.25)."""
-    around, on, words = 0.0, False, []
-    for effect in children(effect_list):
-        name = local_name(effect)
-        if name in _AROUND:
-            reach = sum(whole(effect, part) for part in ("blurRad", "dist", "rad"))
-            if name == "reflection":
-                reach = max(reach, whole(effect, "dist")) + 12_700 * 400
-            around = max(around, reach / EMU_PER_POINT)
-            words.append(_AROUND[name])
-        elif name in _ON:
-            on = True
-            words.append(_ON[name])
-    return Effects(around, on, " and ".join(dict.fromkeys(words)))

@@ -7,17 +7,17 @@ Part 3 §10 (alternate content).
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 
 from lxml import etree
 
 from high_pair.formats.alternatives import chosen_children
 from high_pair.formats.drawing.colours import colour_element, resolve
+from high_pair.formats.drawing.effects import CastShadow, Effects, read_effects
 from high_pair.formats.drawing.fills import (
     NOTHING,
-    Effects,
     Fill,
     fill_element,
-    read_effects,
     read_fill,
     read_picture_fill,
     read_stroke,
@@ -30,7 +30,13 @@ from high_pair.formats.slides.placeholders import (
     placeholder_of,
     properties_of,
 )
-from high_pair.formats.slides.surfaces import obstacle_round, picture_item, styled_fill
+from high_pair.formats.slides.surfaces import (
+    linear_part,
+    obstacle_round,
+    picture_item,
+    shadow_of,
+    styled_fill,
+)
 from high_pair.formats.slides.surround import (
     Placed,
     Position,
@@ -44,7 +50,8 @@ from high_pair.formats.slides.text_styles import Override, font_reference, sourc
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
 from high_pair.scene.geometry import Box, ellipse, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle
-from high_pair.scene.paint import Stroke
+from high_pair.scene.paint import BLACK, Stroke
+from high_pair.scene.text import Run, TextBlock
 
 SHAPES = tuple(tag(f"p:{name}") for name in ("sp", "pic", "graphicFrame", "cxnSp", "contentPart"))
 DEEPEST_GROUP = 64
@@ -172,12 +179,15 @@ class ShapeReader:
             for name in ("a:effectLst", "a:effectDag"):
                 effects = child(properties, name)
                 if effects is not None:
-                    return read_effects(effects)
-        index = whole(child(lineage.shapes[0], "p:style", "a:effectRef"), "idx")
+                    return read_effects(effects, self.parts.palette)
+        reference = child(lineage.shapes[0], "p:style", "a:effectRef")
+        index = whole(reference, "idx")
         listed = self.parts.theme.effects
         if not 1 <= index <= len(listed):
             return Effects()
-        return read_effects(child(listed[index - 1], "a:effectLst"))
+        colour = resolve(colour_element(reference), self.parts.palette)
+        palette = self.parts.palette.with_stand_in(colour)
+        return read_effects(child(listed[index - 1], "a:effectLst"), palette)
 
     def _geometry(self, lineage: Lineage, box: Box) -> Geometry:
         """Give a shape's outline: its own, or its placeholders'."""
@@ -195,7 +205,7 @@ class ShapeReader:
         body = child(shape, "p:txBody")
         if placed is None:
             if body is not None:
-                yield from self._text(shape, body, lineage, None, _WHOLE, False)
+                yield from self._text(shape, body, lineage, None, _WHOLE, Effects())
             return
         fill, stroke = self._fill(lineage, surround), self._stroke(lineage)
         geometry = self._geometry(lineage, placed.box)
@@ -205,15 +215,20 @@ class ShapeReader:
         bare = fill == NOTHING and not isinstance(stroke, Stroke) and not stroke
         if effects.around and not bare:
             yield obstacle_round(placed, effects)
-        yield from self._surface(placed, fill, stroke, geometry)
+        yield from self._surface(placed, fill, stroke, geometry, effects.shadow)
         if effects.on and not bare:
             yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
         if body is not None:
-            shadowed = bare and bool(effects.words)
-            yield from self._text(shape, body, lineage, placed, geometry.text_box, shadowed)
+            own = effects if bare else Effects()
+            yield from self._text(shape, body, lineage, placed, geometry.text_box, own)
 
     def _surface(
-        self, placed: Placed, fill: Fill, stroke: Stroke | str, geometry: Geometry
+        self,
+        placed: Placed,
+        fill: Fill,
+        stroke: Stroke | str,
+        geometry: Geometry,
+        cast: CastShadow | None = None,
     ) -> Iterator[Item]:
         line = stroke if isinstance(stroke, Stroke) else None
         paints = fill != NOTHING or line is not None or bool(stroke)
@@ -223,15 +238,20 @@ class ShapeReader:
                 reason = f"the outline “{geometry.name}” isn't painted yet"
                 yield Obstacle(placed.box, placed.transform, reason)
             return
-        if fill.picture is not None:
-            yield picture_item(fill.picture, self.part, placed, outline)
-            fill = NOTHING
         painted = fill.for_shape(
             placed.box,
             placed.transform,
             round_shape=outline == ellipse(placed.box),
             plain=outline == rectangle(placed.box),
         )
+        if cast is not None and paints:
+            solid = BLACK if fill.picture is not None else painted
+            known = None if isinstance(solid, str) else solid
+            shadow = cast.for_shape(linear_part(placed.transform))
+            yield shadow_of(shadow, geometry.lined or outline, placed, known, line)
+        if fill.picture is not None:
+            yield picture_item(fill.picture, self.part, placed, outline)
+            painted = None
         if isinstance(painted, str):
             yield Obstacle(placed.box, placed.transform, painted)
             painted = None
@@ -252,8 +272,9 @@ class ShapeReader:
         lineage: Lineage,
         placed: Placed | None,
         text_box: Box,
-        shadowed: bool,
+        effects: Effects,
     ) -> Iterator[Item]:
+        """Give a shape's text; effects: those of a shape that has nothing but text."""
         palette, theme = self.parts.palette, self.parts.theme
         reference: Override | None = font_reference(shape, palette, theme)
         sources = sources_of(lineage, self.parts, body, reference)
@@ -263,8 +284,8 @@ class ShapeReader:
             if (properties := child(ancestor, "p:txBody", "a:bodyPr")) is not None
         ]
         trouble = ""
-        if shadowed:
-            trouble = "the text has a shadow or glow, which isn't painted yet"
+        if effects.words:
+            trouble = f"the text has a {effects.words}, which isn't painted yet"
         if placed is None:
             trouble = "the shape has no place: neither it nor its layout states one"
             placed = page_surround().place(_NOWHERE)
@@ -272,7 +293,7 @@ class ShapeReader:
         place = Place(text_box, upright, self._name(shape), self._address(shape), self.page)
         block = text_block(body, inherited, place, sources, self.parts, trouble)
         if block is not None:
-            yield block
+            yield _shadowed(block, effects.shadow) if effects.shadow is not None else block
 
     # Pictures
 
@@ -292,7 +313,11 @@ class ShapeReader:
         else:
             own = fill_element(child(shape, "p:spPr"))
             stroke = self._stroke(lineage)
-            yield from self._surface(placed, read_fill(own, self.parts.palette), "", geometry)
+            behind = read_fill(own, self.parts.palette)
+            if effects.shadow is not None:
+                shadow = effects.shadow.for_shape(linear_part(placed.transform))
+                yield shadow_of(shadow, geometry.filled, placed, BLACK, None)
+            yield from self._surface(placed, behind, "", geometry)
             if filling is not None:
                 picture = read_picture_fill(filling, self.parts.palette)
                 yield picture_item(picture, self.part, placed, geometry.filled)
@@ -358,6 +383,24 @@ class ShapeReader:
 
 _NOWHERE = Position(0.0, 0.0, 0.0, 0.0)
 _WHOLE = Box(0.0, 0.0, 100.0, 100.0)
+
+
+def _shadowed(block: TextBlock, cast: CastShadow) -> TextBlock:
+    """Give a block's text a shadow, where its runs have none of their own."""
+    shadow = cast.for_shape(linear_part(block.transform))
+
+    def dressed(run: Run) -> Run:
+        return run if run.shadow is not None else replace(run, shadow=shadow)
+
+    paragraphs = tuple(
+        replace(
+            paragraph,
+            runs=tuple(dressed(run) for run in paragraph.runs),
+            bullet=dressed(paragraph.bullet) if paragraph.bullet else None,
+        )
+        for paragraph in block.paragraphs
+    )
+    return replace(block, paragraphs=paragraphs)
 
 
 def _ink_position(shape: Element) -> Position:

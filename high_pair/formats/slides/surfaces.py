@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from high_pair.formats.drawing.colours import colour_element, resolve
+from high_pair.formats.drawing.effects import Effects
 from high_pair.formats.drawing.fills import (
     NOTHING,
-    Effects,
     Fill,
     PictureFill,
     fill_element,
@@ -14,8 +14,10 @@ from high_pair.formats.drawing.fills import (
 from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.slides.surround import Placed
 from high_pair.formats.xml import Element, child, whole
-from high_pair.scene.geometry import IDENTITY, Box, Outline, rectangle
+from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
+from high_pair.scene.paint import Fill as SceneFill
+from high_pair.scene.paint import Shadow, Stroke, colours_of
 
 # §20.1.4.2.19 and §19.3.1.3: indices from here on count in the background list.
 FIRST_BACKGROUND = 1001
@@ -68,6 +70,42 @@ def obstacle_round(placed: Placed, effects: Effects) -> Obstacle:
     """Give the place round a shape that its shadow, glow or reflection may reach."""
     return Obstacle(
         placed.box.grown(effects.around), placed.transform, f"a {effects.words} isn't painted yet"
+    )
+
+
+def linear_part(transform: Affine) -> Affine:
+    """Give a map's turn and mirroring without its shift."""
+    return Affine(transform.a, transform.b, transform.c, transform.d)
+
+
+def shadow_of(
+    shadow: Shadow,
+    outline: Outline,
+    placed: Placed,
+    fill: SceneFill | None,
+    stroke: Stroke | None,
+) -> Figure:
+    """Give the figure that a shape's shadow paints.
+
+    A fill that is see-through casts a fainter shadow; one of several opacities
+    that of its most opaque part.
+    """
+    colour = shadow.colour
+
+    def fainter(by: float) -> SceneFill:
+        return colour.with_opacity(colour.opacity * by)
+
+    opacity = max((each.opacity for each in colours_of(fill)), default=0.0) if fill else 0.0
+    line = None
+    if stroke is not None:
+        line = Stroke(colour.with_opacity(colour.opacity * stroke.colour.opacity), stroke.width)
+    return Figure(
+        outline,
+        placed.box,
+        moved(shadow.across, shadow.down).after(placed.transform),
+        fainter(opacity) if opacity > 0 else None,
+        line if not opacity else None,
+        shadow.blur,
     )
 
 

@@ -9,7 +9,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from high_pair.formats.drawing.colours import colour_element, resolve
-from high_pair.formats.drawing.fills import EMU_PER_POINT, read_effects
+from high_pair.formats.drawing.effects import read_effects
+from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.slides.bullets import Numbering, bullet_of
 from high_pair.formats.slides.parts import SlideParts
 from high_pair.formats.slides.text_styles import Cascade, Source, cascade_for
@@ -62,6 +63,11 @@ class BodySettings:
     font_scale: float
     spacing_cut: float
     doubt: str
+
+    @property
+    def orientation(self) -> Affine:
+        """The text's turn without its shift."""
+        return Affine(self.transform.a, self.transform.b, self.transform.c, self.transform.d)
 
 
 def body_settings(bodies: Sequence[Element], place: Place) -> BodySettings:
@@ -257,7 +263,8 @@ class _ParagraphReader:
             if not has_own_link_colour(link):
                 colour = palette.lookup("hlink") or colour
                 origin, trouble, invisible = "theme hlink", "", False
-        effects = read_effects(cascade.run_child(own, "effectLst"))
+        effects = read_effects(cascade.run_child(own, "effectLst"), palette)
+        cast = effects.shadow
         if effects.words and not trouble:
             trouble = f"the text has a {effects.words}, which isn't painted yet"
         mark = cascade.run_child(own, "highlight")
@@ -279,6 +286,7 @@ class _ParagraphReader:
             link=link is not None,
             trouble=self.trouble or trouble,
             invisible=invisible,
+            shadow=cast.for_shape(self.settings.orientation) if cast is not None else None,
         )
 
 
