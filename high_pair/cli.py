@@ -118,7 +118,7 @@ def build_parser() -> argparse.ArgumentParser:
 def _add_paths(parser: argparse.ArgumentParser, count: str | None) -> None:
     name = "path" if count is None else "paths"
     action = parser.add_argument(
-        name, metavar="PATH", type=Path, nargs=count, help="a .pptx, .potx, .ppsx or .pptm file"
+        name, metavar="PATH", type=Path, nargs=count, help="a slide file: .pptx, .odp or their kin"
     )
     action.complete = shtab.FILE  # type: ignore[attr-defined]
 

@@ -56,12 +56,14 @@ def cut_short(members: Members, rng: random.Random) -> None:
 def lose_references(members: Members, rng: random.Random) -> None:
     """Point relationships to nowhere, or to the wrong part."""
     names = [name for name in sorted(members) if name.endswith(".rels")]
-    name = rng.choice(names)
+    name = rng.choice(names or sorted(members))
     targets = ["nowhere.xml", "../../../x", "slide1.xml", "../theme/theme1.xml", "", "/"]
     members[name] = re.sub(
-        rb'Target="[^"]*"',
+        rb'((?:Target|style-name|href)=)"[^"]*"',
         lambda match: (
-            f'Target="{rng.choice(targets)}"'.encode() if rng.random() < 0.5 else match.group()
+            match.group(1) + f'"{rng.choice(targets)}"'.encode()
+            if rng.random() < 0.5
+            else match.group()
         ),
         members[name],
     )
@@ -69,10 +71,10 @@ def lose_references(members: Members, rng: random.Random) -> None:
 
 def odd_numbers(members: Members, rng: random.Random) -> None:
     """Put odd values in place of numbers."""
-    names = [n for n in sorted(members) if n.endswith(".xml") and b"<a:" in members[n]]
+    names = [n for n in sorted(members) if n.endswith(".xml")]
     name = rng.choice(names)
     members[name] = re.sub(
-        rb'="-?\d+"',
+        rb'="-?[\d.]+(?:cm|pt|%)?"',
         lambda match: f'="{rng.choice(ODD)}"'.encode() if rng.random() < 0.15 else match.group(),
         members[name],
     )
@@ -80,8 +82,8 @@ def odd_numbers(members: Members, rng: random.Random) -> None:
 
 def move_elements(members: Members, rng: random.Random) -> None:
     """Repeat, drop or swap pieces between tags."""
-    names = [n for n in sorted(members) if n.startswith("ppt/slides/slide")]
-    name = rng.choice(names)
+    pages = ("ppt/slides/slide", "content.xml", "styles.xml")
+    name = rng.choice([n for n in sorted(members) if n.startswith(pages)])
     pieces = re.split(rb"(?=<)", members[name])
     for _ in range(rng.randint(1, 6)):
         one, other = rng.randrange(len(pieces)), rng.randrange(len(pieces))
@@ -143,10 +145,11 @@ def main(count: int, decks: list[Path]) -> int:
     context = multiprocessing.get_context("fork")
     tally: dict[str, int] = {}
     with tempfile.TemporaryDirectory() as folder:
-        sources = [deck.read_bytes() for deck in decks]
+        sources = [(deck.read_bytes(), deck.suffix) for deck in decks]
         for seed in range(count):
-            path = Path(folder) / f"damaged-{seed}.pptx"
-            path.write_bytes(damaged(sources[seed % len(sources)], seed))
+            data, suffix = sources[seed % len(sources)]
+            path = Path(folder) / f"damaged-{seed}{suffix}"
+            path.write_bytes(damaged(data, seed))
             answers = context.SimpleQueue()
             process = context.Process(target=try_out, args=(str(path), answers))
             process.start()

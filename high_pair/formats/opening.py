@@ -5,17 +5,31 @@ from __future__ import annotations
 from pathlib import Path
 
 from high_pair.formats.document import Document
+from high_pair.formats.odf.deck import is_odf, open_flat, open_package
 from high_pair.formats.package import Package
 from high_pair.formats.slides.deck import Deck
 
-SUFFIXES = (".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm")
+SUFFIXES = (
+    ".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm", ".odp", ".otp", ".fodp",
+)  # fmt: skip
+
+
+def _starts_like_xml(path: Path) -> bool:
+    try:
+        with path.open("rb") as stream:
+            start = stream.read(256)
+    except OSError:
+        return False
+    return start.lstrip(b"\xef\xbb\xbf \t\r\n").startswith((b"<?xml", b"<office:document"))
 
 
 def open_document(path: Path) -> Document:
     """Open a file; what it is is told from its contents. Raises UnreadableFile."""
+    if _starts_like_xml(path):
+        return open_flat(path)
     package = Package(path)
     try:
-        return Deck(package)
+        return open_package(package) if is_odf(package) else Deck(package)
     except BaseException:
         package.close()
         raise

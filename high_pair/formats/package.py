@@ -24,6 +24,7 @@ MOST_BYTES_OF_XML = 64 * 1024**2
 MOST_PACKING = 500
 PACKING_COUNTS_FROM = 8 * 1024**2
 
+READS = "High Pair reads .pptx, .potx, .ppsx, .pptm, .odp, .otp and .fodp."
 OLD_BINARY = bytes.fromhex("D0CF11E0A1B11AE1")
 _ZIP_TROUBLES = (
     zipfile.BadZipFile,
@@ -72,9 +73,7 @@ class Package:
         if not start:
             raise UnreadableFile(self.name, "it is empty. Ask for the file again.")
         if not start.startswith(b"PK"):
-            raise UnreadableFile(
-                self.name, "it is not a slide file. High Pair reads .pptx, .potx, .ppsx and .pptm."
-            )
+            raise UnreadableFile(self.name, f"it is not a slide file. {READS}")
         try:
             return zipfile.ZipFile(self._file)
         except _ZIP_TROUBLES as error:

@@ -22,6 +22,18 @@ NAMESPACES = {
     "ahyp": "http://schemas.microsoft.com/office/drawing/2018/hyperlinkcolor",
     "ct": "http://schemas.openxmlformats.org/package/2006/content-types",
     "rel": "http://schemas.openxmlformats.org/package/2006/relationships",
+    # ODF 1.3 Part 3 §1.4
+    "office": "urn:oasis:names:tc:opendocument:xmlns:office:1.0",
+    "style": "urn:oasis:names:tc:opendocument:xmlns:style:1.0",
+    "text": "urn:oasis:names:tc:opendocument:xmlns:text:1.0",
+    "table": "urn:oasis:names:tc:opendocument:xmlns:table:1.0",
+    "draw": "urn:oasis:names:tc:opendocument:xmlns:drawing:1.0",
+    "presentation": "urn:oasis:names:tc:opendocument:xmlns:presentation:1.0",
+    "svg": "urn:oasis:names:tc:opendocument:xmlns:svg-compatible:1.0",
+    "fo": "urn:oasis:names:tc:opendocument:xmlns:xsl-fo-compatible:1.0",
+    "xlink": "http://www.w3.org/1999/xlink",
+    "meta": "urn:oasis:names:tc:opendocument:xmlns:meta:1.0",
+    "loext": "urn:org:documentfoundation:names:experimental:office:xmlns:loext:1.0",
 }
 
 # ISO 29500 strict names the same vocabulary otherwise (Part 1 Annex A against

@@ -163,17 +163,17 @@ def _room(spacing: Spacing, runs: tuple[Run, ...]) -> float:
 
 def _paragraph(
     builder: _Builder, paragraph: Paragraph, box: Box, wraps: bool
-) -> tuple[list[tuple[skia.textlayout.Paragraph, float]], float]:
-    """Lay out one paragraph: its parts with their x, and its height."""
-    parts: list[tuple[skia.textlayout.Paragraph, float]] = []
+) -> tuple[list[PlacedParagraph], float]:
+    """Lay out one paragraph from its own top: its label and its body, and its height."""
+    label: PlacedParagraph | None = None
     spacer = max(0.0, paragraph.first)
     if paragraph.bullet:
-        label = builder.build((paragraph.bullet,), Align.LEFT, paragraph.spacing)
-        label.layout(UNBROKEN)
-        parts.append((label, box.x + max(0.0, paragraph.left + paragraph.first)))
+        drawn = builder.build((paragraph.bullet,), Align.LEFT, paragraph.spacing)
+        drawn.layout(UNBROKEN)
+        label = PlacedParagraph(drawn, box.x + max(0.0, paragraph.left + paragraph.first), 0.0)
         hanging = max(0.0, -paragraph.first)
-        if label.LongestLine > hanging:
-            spacer = label.LongestLine - hanging + 0.25 * paragraph.bullet.size
+        if drawn.LongestLine > hanging:
+            spacer = drawn.LongestLine - hanging + 0.25 * paragraph.bullet.size
     body = builder.build(paragraph.runs, paragraph.align, paragraph.spacing, spacer)
     x = box.x + paragraph.left
     if wraps:
@@ -187,7 +187,11 @@ def _paragraph(
             x = box.x + (box.width - width) / 2
         elif paragraph.align is Align.RIGHT:
             x = box.right - width
-    parts.append((body, x))
+    parts = [PlacedParagraph(body, x, 0.0)]
+    if label is not None:
+        # A smaller label stands on the line of the text that it leads.
+        drop = float(body.AlphabeticBaseline) - float(label.paragraph.AlphabeticBaseline)
+        parts.insert(0, PlacedParagraph(label.paragraph, label.x, max(0.0, drop)))
     return parts, float(body.Height)
 
 
@@ -206,7 +210,7 @@ def lay_out(
         if number:
             y += _room(paragraph.before, paragraph.runs)
         parts, height = _paragraph(builder, paragraph, block.box, block.wraps)
-        placed.extend(PlacedParagraph(part, x, y) for part, x in parts)
+        placed.extend(PlacedParagraph(part.paragraph, part.x, part.y + y) for part in parts)
         y += height
         if number < len(block.paragraphs) - 1:
             y += _room(paragraph.after, paragraph.runs)

@@ -116,6 +116,13 @@ class Placement(unittest.TestCase):
         self.assertAlmostEqual(box.x, 40 + 10, delta=3)
         self.assertAlmostEqual(box.right, 40 + 30 + advance("Hull"), delta=3)
 
+    def test_a_smaller_label_stands_on_the_same_line(self):
+        plain = ink(Paragraph((one("H"),), left=30, first=-20))
+        label = one("H", size=SIZE / 2)
+        both = ink(Paragraph((one("H"),), left=30, first=-20, bullet=label))
+        self.assertAlmostEqual(both.bottom, plain.bottom, delta=PIXEL)
+        self.assertAlmostEqual(both.y, plain.y, delta=PIXEL)
+
     def test_bold_is_wider(self):
         self.assertGreater(
             ink(Paragraph((one("Hull", weight=700),))).width, ink(Paragraph((one("Hull"),))).width

@@ -9,7 +9,7 @@ from pathlib import Path
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.drawing.fills import EMU_PER_POINT
-from high_pair.formats.package import Package
+from high_pair.formats.package import READS, Package
 from high_pair.formats.relationships import content_type_of, relationships_of
 from high_pair.formats.slides.edits import apply, member_of
 from high_pair.formats.slides.parts import Part, PartStore, SlideParts, slide_parts
@@ -213,8 +213,7 @@ def _main_part(package: Package) -> str:
     if not main or main not in package.members:
         raise UnreadableFile(
             package.name,
-            "it is a zip file without a presentation in it. "
-            "High Pair reads .pptx, .potx, .ppsx and .pptm.",
+            f"it is a zip file without a presentation in it. {READS}",
         )
     kind = content_type_of(package, main)
     if kind and not any(word in kind for word in ("presentation", "slideshow", "powerpoint")):

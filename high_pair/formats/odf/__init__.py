@@ -1,0 +1,1 @@
+"""OpenDocument slides: .odp, .otp and flat .fodp (ODF 1.3)."""

@@ -1,0 +1,202 @@
+"""Carrying out edits in ODF: a new automatic style, and a span or a list that uses it."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Iterator
+
+from lxml import etree
+
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import EditError
+from high_pair.formats.odf.shapes import shapes_in
+from high_pair.formats.odf.text import Segment, segments_of
+from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag, whole
+from high_pair.remedy.edits import RecolourText
+from high_pair.scene.addresses import expand
+
+# Fields are counted as pieces of text whatever they say.
+ANY_FIELD = dict.fromkeys(("page-number", "footer", "date-time", "header"), "-")
+STYLE_PREFIX = "HighPair"
+
+
+def member_of(address: str) -> str:
+    """Give the member that an address lies in."""
+    return address.partition("#")[0]
+
+
+def apply(edit: RecolourText, root: Element) -> None:
+    """Carry out an edit in a parsed member. Raises EditError when its address isn't there."""
+    for address in expand(edit.address):
+        kind, paragraph, segment = _find(address, root)
+        if kind == "bullet":
+            _recolour_label(paragraph, edit, root, address)
+        elif segment is not None:
+            _wrap(segment, _text_style(edit, root))
+
+
+def pages_of(root: Element) -> list[Element]:
+    """List the pages of the body."""
+    return list(root.iter(tag("draw:page")))
+
+
+def masters_of(root: Element) -> list[Element]:
+    """List the master pages."""
+    return list(root.iter(tag("style:master-page")))
+
+
+def paragraphs_in(container: Element) -> Iterator[Element]:
+    """List a text's paragraphs as the reader counts them: those in lists too."""
+    for each in children(container):
+        name = local_name(each)
+        if name in ("p", "h"):
+            yield each
+        elif name == "list":
+            for item in children(each):
+                if local_name(item) in ("list-item", "list-header"):
+                    yield from paragraphs_in(item)
+
+
+def _nth(found: list[Element], count: int, address: str) -> Element:
+    if not 1 <= count <= len(found):
+        raise EditError(
+            f"{address} isn't in the file any more. Open the file again and repeat the change."
+        )
+    return found[count - 1]
+
+
+def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
+    """Follow an address to its paragraph and piece of text."""
+    element, segment, last = root, None, ""
+    for step in address.partition("#")[2].split("/"):
+        name, _, value = step.partition("=")
+        if not value.isdecimal():
+            raise EditError(f"{address} is no address of a text in a slide")
+        count, last = int(value), name
+        if name == "page":
+            element = _nth(pages_of(root), count, address)
+        elif name == "master":
+            element = _nth(masters_of(root), count, address)
+        elif name == "shape":
+            element = _nth(shapes_in(element), count, address)
+        elif name == "row":
+            element = _nth(list(element.iter(tag("table:table-row"))), count, address)
+        elif name == "cell":
+            element = _nth(list(children(element)), count, address)
+        elif name == "p":
+            box = child(element, "draw:text-box")
+            found = list(paragraphs_in(box if box is not None else element))
+            element = _nth(found, count, address)
+        elif name == "r":
+            segments = segments_of(element, {})
+            if not 1 <= count <= len(segments):
+                raise EditError(f"{address} isn't in the file any more.")
+            segment = segments[count - 1]
+        elif name != "bullet":
+            raise EditError(f"{address} is no address of a text in a slide")
+    return last, element, segment
+
+
+def _automatic_styles(root: Element) -> Element:
+    holder = child(root, "office:automatic-styles")
+    if holder is None:
+        holder = etree.Element(tag("office:automatic-styles"))
+        # They stand before the body and the master styles, after the common styles.
+        place = 0
+        for count, each in enumerate(root):
+            if local_name(each) in ("scripts", "font-face-decls", "styles", "meta", "settings"):
+                place = count + 1
+        root.insert(place, holder)
+    return holder
+
+
+def _free_name(holder: Element, kind: str) -> str:
+    taken = {each.get(tag("style:name")) for each in children(holder)}
+    count = 1
+    while f"{STYLE_PREFIX}{kind}{count}" in taken:
+        count += 1
+    return f"{STYLE_PREFIX}{kind}{count}"
+
+
+def _dress(properties: Element, edit: RecolourText) -> None:
+    properties.set(tag("fo:color"), hex_of(edit.levels).lower())
+    properties.set(tag("style:use-window-font-color"), "false")
+    if edit.opacity < 1:
+        properties.set(tag("loext:opacity"), f"{round(edit.opacity * 100)}%")
+
+
+def _text_style(edit: RecolourText, root: Element) -> str:
+    """Give the name of an automatic text style of the edit's colour, made if it isn't there."""
+    holder = _automatic_styles(root)
+    extension = {"loext": NAMESPACES["loext"]} if edit.opacity < 1 else None
+    wanted = etree.Element(tag("style:text-properties"), nsmap=extension)
+    _dress(wanted, edit)
+    for style in holder.findall(tag("style:style")):
+        name = style.get(tag("style:name"), "")
+        properties = child(style, "style:text-properties")
+        ours = name.startswith(STYLE_PREFIX) and properties is not None
+        if ours and properties is not None and properties.items() == wanted.items():
+            return name
+    name = _free_name(holder, "Text")
+    style = etree.SubElement(holder, tag("style:style"))
+    style.set(tag("style:name"), name)
+    style.set(tag("style:family"), "text")
+    style.append(wanted)
+    return name
+
+
+def _wrap(segment: Segment, style: str) -> None:
+    """Put a piece of text into a span of its own."""
+    span = etree.Element(tag("text:span"))
+    span.set(tag("text:style-name"), style)
+    node = segment.node
+    parent = node.getparent()
+    if segment.tail:
+        if parent is None:
+            return
+        span.text, node.tail = node.tail, None
+        parent.insert(parent.index(node) + 1, span)
+    elif local_name(node) in ("p", "h", "span", "a"):
+        span.text, node.text = node.text, None
+        node.insert(0, span)
+    elif parent is not None:
+        # A field, or blanks: the whole element goes into the span, its tail stays outside.
+        place = parent.index(node)
+        span.tail, node.tail = node.tail, None
+        parent.remove(node)
+        span.append(node)
+        parent.insert(place, span)
+
+
+def _recolour_label(paragraph: Element, edit: RecolourText, root: Element, address: str) -> None:
+    """Give the labels of a paragraph's list, at its level, another colour."""
+    level, owner = 0, None
+    for ancestor in paragraph.iterancestors():
+        if ancestor.tag == tag("text:list"):
+            level += 1
+            if owner is None and ancestor.get(tag("text:style-name")):
+                owner = ancestor
+        elif local_name(ancestor) in ("text-box", "table-cell", "page"):
+            break
+    name = owner.get(tag("text:style-name")) if owner is not None else None
+    original = next(
+        (
+            style
+            for style in root.iter(tag("text:list-style"))
+            if name and style.get(tag("style:name")) == name
+        ),
+        None,
+    )
+    if owner is None or original is None:
+        raise EditError(f"{address}: the bullet's style lies in another part, and stays as it is.")
+    changed = copy.deepcopy(original)
+    holder = _automatic_styles(root)
+    changed.set(tag("style:name"), _free_name(holder, "List"))
+    for entry in children(changed):
+        if whole(entry, tag("text:level")) == level:
+            properties = child(entry, "style:text-properties")
+            if properties is None:
+                properties = etree.SubElement(entry, tag("style:text-properties"))
+            _dress(properties, edit)
+    holder.append(changed)
+    owner.set(tag("text:style-name"), changed.get(tag("style:name"), ""))

@@ -1,0 +1,329 @@
+"""Text of ODF shapes: paragraphs, lists, spans and fields (ODF 1.3 Part 3 §5 and §6)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from high_pair.formats.odf.styles import Styles, TextStyles, attribute
+from high_pair.formats.odf.units import colour, length, percent
+from high_pair.formats.xml import Element, children, local_name, tag, whole
+from high_pair.scene.geometry import Affine, Box
+from high_pair.scene.paint import BLACK, WHITE, Colour
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock
+
+ALIGNS = {
+    "left": Align.LEFT, "start": Align.LEFT, "center": Align.CENTRE, "right": Align.RIGHT,
+    "end": Align.RIGHT, "justify": Align.JUSTIFY,
+}  # fmt: skip
+ANCHORS = {"top": Anchor.TOP, "middle": Anchor.MIDDLE, "bottom": Anchor.BOTTOM}
+SYMBOL_FONTS = ("starsymbol", "opensymbol", "wingdings", "symbol")
+PLAIN_BULLET = "•"
+RAISED = 0.33
+MOST_BLANKS = 200
+# Below this luma of 255 a backdrop counts as dark, and automatic text on it is white.
+DARK_BELOW = 62
+# Fields whose words come from the page, and which count as pieces whatever they say.
+PAGE_FIELDS = frozenset({"page-number", "footer", "header", "date-time"})
+FIELDS = frozenset(
+    {"date", "time", "page-count", "page-name", "file-name", "author-name", "title", "sheet-name"}
+)
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A piece of characters in a paragraph: the node that holds it, and the spans round it.
+
+    tail: it stands after the node instead of in it.
+    """
+
+    node: Element
+    tail: bool
+    text: str
+    spans: tuple[Element, ...]
+
+
+def segments_of(paragraph: Element, replacements: dict[str, str]) -> list[Segment]:
+    """List a paragraph's pieces of text in reading order; a field may say nothing.
+
+    replacements: what the fields of the page say, by their local names.
+    """
+    found: list[Segment] = []
+
+    def walk(element: Element, spans: tuple[Element, ...]) -> None:
+        if element.text:
+            found.append(Segment(element, False, _collapsed(element.text), spans))
+        for each in children(element):
+            name = local_name(each)
+            if name in ("span", "a"):
+                walk(each, (*spans, each))
+            elif name == "line-break":
+                found.append(Segment(each, False, "\n", spans))
+            elif name == "s":
+                blanks = min(MOST_BLANKS, max(1, whole(each, tag("text:c"), 1)))
+                found.append(Segment(each, False, " " * blanks, spans))
+            elif name == "tab":
+                found.append(Segment(each, False, "\t", spans))
+            elif name in PAGE_FIELDS:
+                found.append(Segment(each, False, replacements.get(name, ""), spans))
+            elif name in FIELDS or name.startswith("user-defined"):
+                words = "".join(str(part) for part in each.itertext())
+                found.append(Segment(each, False, words, spans))
+            if each.tail:
+                found.append(Segment(each, True, _collapsed(each.tail), spans))
+
+    walk(paragraph, ())
+    return found
+
+
+def _collapsed(text: str) -> str:
+    """Make white space one blank (§6.1.2)."""
+    words = " ".join(text.split())
+    before = " " if text[:1].isspace() else ""
+    after = " " if text[-1:].isspace() and words else ""
+    return before + words + after
+
+
+@dataclass(frozen=True)
+class Holder:
+    """What holds a text: its place, its styles, and what automatic colours look at.
+
+    shape_styles: the shape's own chain with words, defaults last; fill: the
+    colour behind by the shape itself, None when it has none; varied: why an
+    automatic colour can't be told, empty when it can.
+    """
+
+    box: Box
+    transform: Affine
+    where: str
+    address: str
+    anchor: Anchor
+    wraps: bool
+    shape_styles: tuple[tuple[str, Element], ...]
+    outline_prefix: str
+    backdrop: Colour
+    varied: str
+    scope: str
+    doubt: str = ""
+
+
+class TextReader:
+    """Reads the text of one shape or cell."""
+
+    def __init__(self, styles: Styles, holder: Holder, replacements: dict[str, str]) -> None:
+        self.styles = styles
+        self.holder = holder
+        self.replacements = replacements
+        self.count = 0
+        self.numbers: dict[int, int] = {}
+
+    def block(self, container: Element) -> TextBlock | None:
+        """Give the text as a block; None when there is none."""
+        paragraphs = list(self._paragraphs(container, 0, None))
+        if not any(run.text.strip() for paragraph in paragraphs for run in paragraph.runs):
+            return None
+        holder = self.holder
+        return TextBlock(
+            tuple(paragraphs),
+            holder.box,
+            holder.transform,
+            holder.where,
+            holder.anchor,
+            holder.wraps,
+            holder.doubt,
+        )
+
+    def _paragraphs(
+        self, container: Element, level: int, list_style: str | None
+    ) -> Iterator[Paragraph]:
+        for each in children(container):
+            name = local_name(each)
+            if name in ("p", "h"):
+                self.count += 1
+                yield self._paragraph(each, level, list_style)
+            elif name == "list":
+                own = each.get(tag("text:style-name")) or list_style
+                for item in children(each):
+                    if local_name(item) in ("list-item", "list-header"):
+                        yield from self._paragraphs(item, level + 1, own)
+
+    def _entries(
+        self, family: str, name: str | None, words: str
+    ) -> tuple[tuple[str, Element], ...]:
+        chain = self.styles.chain(family, name, self.holder.scope)
+        found = []
+        for place, style in enumerate(chain):
+            own_name = style.get(tag("style:name"), "")
+            found.append((words if place == 0 else f"style {own_name}", style))
+        return tuple(found)
+
+    def _paragraph(self, element: Element, level: int, list_style: str | None) -> Paragraph:
+        own = self._entries("paragraph", element.get(tag("text:style-name")), "paragraph style")
+        outline: tuple[tuple[str, Element], ...] = ()
+        if self.holder.outline_prefix and level:
+            name = f"{self.holder.outline_prefix}-outline{min(level, 9)}"
+            outline = self._entries("presentation", name, f"style {name}")
+        around = (*own, *outline, *self.holder.shape_styles)
+        styles = TextStyles(around)
+        runs = []
+        for count, segment in enumerate(segments_of(element, self.replacements), start=1):
+            if segment.text:
+                address = f"{self.holder.address}/p={self.count}/r={count}"
+                runs.append(self._run(segment, around, address))
+        if not runs:
+            empty = Segment(element, False, "", ())
+            runs.append(self._run(empty, around, f"{self.holder.address}/p={self.count}/end=1"))
+        paragraph = Paragraph(
+            tuple(runs),
+            ALIGNS.get(styles.paragraph("fo:text-align") or "start", Align.LEFT),
+            left=length(styles.paragraph("fo:margin-left")),
+            right=length(styles.paragraph("fo:margin-right")),
+            first=length(styles.paragraph("fo:text-indent")),
+            spacing=_line_height(styles.paragraph("fo:line-height")),
+            before=Spacing(points=max(0.0, length(styles.paragraph("fo:margin-top")))),
+            after=Spacing(points=max(0.0, length(styles.paragraph("fo:margin-bottom")))),
+        )
+        return self._labelled(paragraph, level, list_style) if level else paragraph
+
+    def _run(self, segment: Segment, around: Sequence[tuple[str, Element]], address: str) -> Run:
+        entries: list[tuple[str, Element]] = []
+        for span in reversed(segment.spans):
+            entries += self._entries("text", span.get(tag("text:style-name")), "text style")
+        styles = TextStyles((*entries, *around))
+        mark = colour(styles.get("fo:background-color"))
+        chosen, origin, trouble = self._colour(styles, mark)
+        position = (styles.get("style:text-position") or "").split()
+        raised = _raise_of(position[0]) if position else 0.0
+        size = styles.size()
+        if raised:
+            size *= percent(position[1], 0.58) if len(position) > 1 else 0.58
+        face = styles.get("style:font-name")
+        family = self.styles.face(face) if face else (styles.get("fo:font-family") or "")
+        text = segment.text
+        if styles.get("fo:text-transform") == "uppercase":
+            text = text.upper()
+        hidden = styles.get("text:display") == "none"
+        shadowed = (styles.get("fo:text-shadow") or "none") != "none"
+        outlined = styles.get("style:text-outline") == "true"
+        if shadowed or outlined:
+            trouble = trouble or "the text has a shadow or an outline, which isn't painted yet"
+        return Run(
+            text=text,
+            colour=chosen,
+            family=family.split(",")[0].strip("'\" "),
+            size=max(0.1, size),
+            weight=styles.weight(),
+            origin=origin,
+            address=address,
+            italic=(styles.get("fo:font-style") or "normal") != "normal",
+            underline=(styles.get("style:text-underline-style") or "none") != "none",
+            strike=(styles.get("style:text-line-through-style") or "none") != "none",
+            spacing=length(styles.get("fo:letter-spacing")),
+            baseline=raised,
+            highlight=mark,
+            trouble=trouble,
+            invisible=hidden,
+        )
+
+    def _colour(self, styles: TextStyles, mark: Colour | None) -> tuple[Colour, str, str]:
+        """Give a run's colour, where it is decided, and why it can't be told, if so."""
+        source = styles.colour_source()
+        if source is not None:
+            words, properties = source
+            if properties.get(tag("style:use-window-font-color")) != "true":
+                # The extension's opacity counts beside a colour of its own alone: writers
+                # put 0% beside automatic colours, which are not see-through.
+                opacity = percent(properties.get(tag("loext:opacity")), 1.0)
+                chosen = colour(properties.get(tag("fo:color")), opacity)
+                if chosen is not None:
+                    return chosen, words, ""
+        origin = "automatic: dark on light, white on dark"
+        if mark is not None:
+            return automatic_colour(mark), origin, ""
+        return automatic_colour(self.holder.backdrop), origin, self.holder.varied
+
+    def _labelled(self, paragraph: Paragraph, level: int, list_style: str | None) -> Paragraph:
+        """Give a list's paragraph its indents and its bullet or number (§16.30)."""
+        entry = self._list_level(level, list_style)
+        first = next((run for run in paragraph.runs if run.text.strip()), None)
+        if entry is None or first is None:
+            return paragraph
+        chain = [entry]
+        space = length(attribute(chain, "list-level", "text:space-before"))
+        width = length(attribute(chain, "list-level", "text:min-label-width"))
+        # A paragraph's own margins, where they are stated, count instead of the list's.
+        left = paragraph.left or space + width
+        indent = paragraph.first or -width
+        text = self._label_text(entry, level)
+        if not text:
+            return replace(paragraph, left=left, first=0.0)
+        label = replace(
+            first, text=text, underline=False, strike=False, baseline=0.0, highlight=None
+        )
+        own = TextStyles((("list style", entry),))
+        stated = own.get("fo:font-size")
+        if stated and stated.endswith("%"):
+            label = replace(label, size=max(0.1, first.size * percent(stated, 1.0)))
+        source = own.colour_source()
+        automatic = source is not None and (
+            source[1].get(tag("style:use-window-font-color")) == "true"
+        )
+        chosen = colour(own.get("fo:color"))
+        if chosen is not None and not automatic:
+            address = f"{self.holder.address}/p={self.count}/bullet=1"
+            label = replace(label, colour=chosen, origin="list style", address=address)
+        return replace(paragraph, left=left, first=indent, bullet=label)
+
+    def _list_level(self, level: int, list_style: str | None) -> Element | None:
+        style = self.styles.find("list", list_style, self.holder.scope)
+        holders: list[Element] = [style] if style is not None else []
+        if style is None:
+            # A shape's style, or an outline's, may bring the list style with it.
+            for _, each in self.holder.shape_styles:
+                holders += list(each.iter(tag("text:list-style")))
+        for holder in holders:
+            for entry in children(holder):
+                if whole(entry, tag("text:level")) == min(level, 10):
+                    return entry
+        return None
+
+    def _label_text(self, entry: Element, level: int) -> str:
+        name = local_name(entry)
+        if name == "list-level-style-number":
+            kind = entry.get(tag("style:num-format"), "1")
+            self.numbers[level] = self.numbers.get(level, 0) + 1
+            for deeper in [each for each in self.numbers if each > level]:
+                del self.numbers[deeper]
+            if not kind:
+                return ""
+            prefix = entry.get(tag("style:num-prefix"), "")
+            return f"{prefix}{self.numbers[level]}{entry.get(tag('style:num-suffix'), '')}"
+        if name != "list-level-style-bullet":
+            return PLAIN_BULLET
+        character = entry.get(tag("text:bullet-char"), PLAIN_BULLET)
+        plain = any("\ue000" <= c <= "\uf8ff" for c in character)
+        return PLAIN_BULLET if plain else character.strip()
+
+
+def automatic_colour(backdrop: Colour) -> Colour:
+    """Give the colour of automatic text: white on what is dark, black elsewhere (§20.384)."""
+    red, green, blue = backdrop.levels
+    luma = (red * 76 + green * 151 + blue * 29) >> 8
+    return WHITE if luma <= DARK_BELOW else BLACK
+
+
+def _raise_of(text: str) -> float:
+    """Read the first word of style:text-position: super, sub, or a percentage."""
+    if text == "super":
+        return RAISED
+    if text == "sub":
+        return -RAISED
+    return max(-1.0, min(1.0, percent(text)))
+
+
+def _line_height(text: str | None) -> Spacing:
+    if text is None or text == "normal":
+        return Spacing()
+    if text.strip().endswith("%"):
+        return Spacing(share=min(20.0, max(0.1, percent(text, 1.0))))
+    return Spacing(points=min(1584.0, max(1.0, length(text, 14.0))))
