@@ -107,7 +107,12 @@ class Controller(QObject):
 
             def done(document: Document, path: Path = path) -> None:
                 self._opening.discard(path.resolve())
-                file = self.session.add(path, document)
+                try:
+                    file = self.session.add(path, document)
+                except HighPairError as error:
+                    document.close()
+                    self.failed.emit(str(error))
+                    return
                 self.pages_changed.emit()
                 self.opened.emit(file.key)
                 self.measure_due()

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import functools
 import signal
 import sys
+import traceback
 from collections.abc import Sequence
 from pathlib import Path
+from types import TracebackType
 
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QIcon
@@ -30,6 +33,17 @@ def make_application(settings: Settings) -> QApplication:
     return application
 
 
+def _tell_fault(
+    window: Window, kind: type[BaseException], fault: BaseException, trace: TracebackType | None
+) -> None:
+    """Tell of a fault of ours in the window, with the details on standard error."""
+    traceback.print_exception(kind, fault, trace)
+    window.show_problem(
+        f"Something went wrong inside High Pair ({kind.__name__}: {fault}). "
+        "Your file is unharmed; please report this."
+    )
+
+
 def start(paths: Sequence[Path], demo: bool) -> int:
     """Open the window with files, and the demo deck if asked for; gives the exit status."""
     settings = Settings()
@@ -37,6 +51,7 @@ def start(paths: Sequence[Path], demo: bool) -> int:
     window = Window(settings)
     window.show()
     window.open_paths([*paths, *([DEMO] if demo else [])])
+    sys.excepthook = functools.partial(_tell_fault, window)
     # Ctrl+C in the terminal closes the window; Qt's loop must wake to notice it.
     signal.signal(signal.SIGINT, lambda *_: window.close() or application.quit())
     wake = QTimer()

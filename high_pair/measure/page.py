@@ -142,6 +142,7 @@ def _pair(stretch: Stretch, finding: _Finding, page: int, asked: Asked) -> Pair:
         bbox=finding.bbox,
         origin=look.origin,
         estimated=stretch.labelled.estimated,
+        fixed=look.fixed,
     )
 
 

@@ -64,7 +64,8 @@ class Pair:
 
     text_colour: the colour as stated, before anything is composited; bbox: of
     the ink, x, y, width, height in points; numbers: None where nothing could
-    be measured. The rest is as in the review format.
+    be measured; fixed: why its colour can't be changed in the file, if so. The
+    rest is as in the review format.
     """
 
     id: str
@@ -84,6 +85,7 @@ class Pair:
     origin: str
     estimated: bool
     numbers: Numbers | None = None
+    fixed: str = ""
 
     @property
     def size_class(self) -> SizeClass:

@@ -44,6 +44,9 @@ def proposals_for(
     """Propose remedies that serve all of these pairs, which share their text's colour."""
     if not pairs or pairs[0].verdict is not Verdict.FALLS_SHORT:
         return Proposals((), "")
+    fixed = next((pair.fixed for pair in pairs if pair.fixed), "")
+    if fixed:
+        return Proposals((), fixed)
     cases: list[Case] = []
     for pair in pairs:
         cases += cases_of(pair, bench.get(document, pair.page - 1, asked), asked.coverage)

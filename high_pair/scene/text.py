@@ -33,7 +33,8 @@ class Run:
     size: points as shown; weight: 1 to 1000; spacing: extra points between
     letters; baseline: share of the size by which the text is raised (lowered
     when negative), its size being the reduced one already; shadow: painted
-    below the text, on the page's axes; origin: where the
+    below the text, on the page's axes; fixed: why its colour can't be changed
+    in the file, empty when it can; origin: where the
     colour is decided, in words; address: where it can be changed; trouble: why
     the colour isn't known, empty when it is; invisible: it has no fill at all.
     """
@@ -55,6 +56,7 @@ class Run:
     trouble: str = ""
     invisible: bool = False
     shadow: Shadow | None = None
+    fixed: str = ""
 
 
 @dataclass(frozen=True)

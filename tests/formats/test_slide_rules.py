@@ -6,11 +6,15 @@ Every expected ratio is arithmetic on the colours written in the test.
 import colorsys
 import unittest
 
-from high_pair.measure.pairs import Pair
+from high_pair.formats import open_document
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.review.measuring import PageBench
+from high_pair.review.mending import proposals_for
 from high_pair.wcag.criteria import SizeClass
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import (
     CLR_MAP,
+    NS,
     THEME_COLOURS,
     DeckFolder,
     background,
@@ -608,6 +612,58 @@ class NeedsEyes(SlideRules):
         )
         self.assert_needs_eyes(pair, "charts")
         self.assertEqual(pair.text, "Passengers a year")
+
+    def test_a_diagram_is_measured_by_its_drawing_and_left_as_it_is(self):
+        space = 'xmlns:dsp="http://schemas.microsoft.com/office/drawing/2008/diagram"'
+        drawing = (
+            (
+                f"<dsp:drawing {space} {NS}><dsp:spTree><dsp:sp>"
+                + shape(
+                    body(run("Step one", inner=solid("9999AA"))),
+                    solid("EEEEFF"),
+                    place=xfrm(10, 10, 200, 60),
+                )
+                .replace("<p:sp ", "<x ", 1)
+                .partition(">")[2]
+                .rpartition("</p:sp>")[0]
+                .replace("</p:spPr>", "</p:spPr>", 1)
+                + "</dsp:sp></dsp:spTree></dsp:drawing>"
+            )
+            .replace("<p:", "<dsp:")
+            .replace("</p:", "</dsp:")
+        )
+        data = (
+            '<dgm:dataModel xmlns:dgm="http://schemas.openxmlformats.org/drawingml/2006/diagram">'
+            f'<dgm:extLst><ext><dsp:dataModelExt {space} relId="rId6"/></ext></dgm:extLst></dgm:dataModel>'
+        )
+        frame = (
+            '<p:graphicFrame><p:nvGraphicFramePr><p:cNvPr id="4" name="Diagram 1"/>'
+            "<p:cNvGraphicFramePr/><p:nvPr/></p:nvGraphicFramePr>"
+            '<p:xfrm><a:off x="1270000" y="762000"/><a:ext cx="5080000" cy="1524000"/></p:xfrm>'
+            '<a:graphic><a:graphicData uri="http://schemas.openxmlformats.org/drawingml/2006/diagram">'
+            '<dgm:relIds xmlns:dgm="http://schemas.openxmlformats.org/drawingml/2006/diagram" r:dm="rId5"/>'
+            "</a:graphicData></a:graphic></p:graphicFrame>"
+        )
+        path = self.folder.deck(
+            frame,
+            slide_rels={
+                "rId5": ("diagramData", "../diagrams/data1.xml"),
+                "rId6": ("diagramDrawing", "../diagrams/drawing1.xml"),
+            },
+            more={
+                "ppt/diagrams/data1.xml": data.encode(),
+                "ppt/diagrams/drawing1.xml": drawing.encode(),
+            },
+        )
+        (pair,) = pairs_of(path)
+        self.assert_colours(pair, "9999AA", "EEEEFF")
+        # The frame's corner at 100 points, the shape's at 10 more, the inset 7.2.
+        self.assertAlmostEqual(pair.bbox[0], 117.2, delta=2)
+        document = open_document(path)
+        self.addCleanup(document.close)
+        proposals = proposals_for([pair], document, PageBench(), Asked())
+        self.assertEqual(proposals.remedies, ())
+        self.assertIn("diagram", proposals.none)
 
     def test_text_in_columns_on_a_varied_backdrop(self):
         properties = '<a:bodyPr numCol="2"/>'

@@ -13,6 +13,7 @@ from high_pair.formats.package import READS, Package
 from high_pair.formats.relationships import content_type_of, relationships_of
 from high_pair.formats.slides.edits import apply, member_of
 from high_pair.formats.slides.parts import Part, PartStore, SlideParts, slide_parts
+from high_pair.formats.slides.related import PackageParts
 from high_pair.formats.slides.shapes import ShapeReader
 from high_pair.formats.slides.surfaces import background_items, background_of
 from high_pair.formats.xml import (
@@ -21,7 +22,6 @@ from high_pair.formats.xml import (
     flag,
     is_strict,
     local_name,
-    parse,
     serialise,
     tag,
     whole,
@@ -129,24 +129,13 @@ class Deck:
         background, stated_in = background_of(parts)
         box = Box(0.0, 0.0, info.width, info.height)
         items: list[Item] = background_items(background, stated_in, box)
+        related = PackageParts(self._package)
+        # §19.2.1.26: where the numbers of slides begin.
+        number = page + whole(self._presentation.root, "firstSlideNum", 1)
         for part, on in _painted_parts(parts):
-            reader = ShapeReader(
-                part, on, parts, info.name, page + 1, background, self._related_text
-            )
+            reader = ShapeReader(part, on, parts, info.name, number, background, related)
             items.extend(reader.items())
         return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
-
-    def _related_text(self, member: str) -> str:
-        """Give the words that a chart's or a diagram's part holds, for the list of pairs."""
-        if member not in self._package.members:
-            return ""
-        root = parse(self._package.read(member), self.name, member)
-        words = [
-            (each.text or "").strip()
-            for each in root.iter(tag("a:t"), tag("c:v"))
-            if each.tag == tag("a:t") or _is_text_point(each)
-        ]
-        return " · ".join(dict.fromkeys(word for word in words if word))
 
     def edited(self, edits: Sequence[Edit]) -> Deck:
         """Give the deck with these edits carried out on copies of its parts."""
@@ -197,13 +186,6 @@ def _painted_parts(parts: SlideParts) -> list[tuple[Part, str]]:
         if parts.master is not None and flag(parts.layout.root, "showMasterSp", default=True):
             found.insert(0, (parts.master, "master"))
     return found
-
-
-def _is_text_point(value: Element) -> bool:
-    """Tell whether a chart's cached value is a word, not a number."""
-    cache = value.getparent()
-    cache = cache.getparent() if cache is not None else None
-    return cache is not None and local_name(cache) == "strCache"
 
 
 def _main_part(package: Package) -> str:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import replace
+from typing import Protocol
 
 from lxml import etree
 
@@ -48,7 +49,7 @@ from high_pair.formats.slides.tables import TableReader
 from high_pair.formats.slides.text import Place, text_block
 from high_pair.formats.slides.text_styles import Override, font_reference, sources_of
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
-from high_pair.scene.geometry import Box, ellipse, rectangle
+from high_pair.scene.geometry import Box, ellipse, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle
 from high_pair.scene.paint import BLACK, Stroke
 from high_pair.scene.text import Run, TextBlock
@@ -58,11 +59,24 @@ DEEPEST_GROUP = 64
 _KINDS = {"chart": "charts", "diagram": "diagrams", "oleObj": "embedded objects"}
 
 
+class RelatedParts(Protocol):
+    """Gives what parts beside a slide, its layout and its master hold."""
+
+    def words_of(self, member: str) -> str:
+        """Give the words of a chart's or a diagram's part; empty for none."""
+
+    def diagram(self, part: Part, data: Element | None) -> Part | None:
+        """Give the drawing of a diagram in a frame of `part`; None when it is none, or lost."""
+
+
 class ShapeReader:
     """Reads the shapes of one part (slide, layout or master) for one slide.
 
     on: which of the three the part is; words: the page's name for the report;
-    page: its number; background: the slide's own, for shapes that show it.
+    page: its number; background: the slide's own, for shapes that show it;
+    related: gives what other parts hold; tree, surround: the shapes to read and
+    their coordinates, when they aren't the part's own; fixed: why the colours
+    of its text can't be changed.
     """
 
     def __init__(
@@ -73,7 +87,10 @@ class ShapeReader:
         words: str,
         page: int,
         background: Fill,
-        related_text: Callable[[str], str],
+        related: RelatedParts,
+        tree: Element | None = None,
+        surround: Surround | None = None,
+        fixed: str = "",
     ) -> None:
         self.part = part
         self.on = on
@@ -81,14 +98,16 @@ class ShapeReader:
         self.words = words if on == "slide" else f"{words} › {on}"
         self.page = page
         self.background = background
-        self.related_text = related_text
-        self.tree = child(part.root, "p:cSld", "p:spTree")
+        self.related = related
+        self.tree = tree if tree is not None else child(part.root, "p:cSld", "p:spTree")
+        self.surround = surround or page_surround()
+        self.fixed = fixed
         listed = list(self.tree.iter(*SHAPES)) if self.tree is not None else []
         self.numbers = {shape: count for count, shape in enumerate(listed, start=1)}
 
     def items(self) -> list[Item]:
         """Give everything that the part paints on the slide, lowest first."""
-        return list(self._tree(self.tree, page_surround(), 0))
+        return list(self._tree(self.tree, self.surround, 0))
 
     def _tree(self, tree: Element | None, surround: Surround, depth: int) -> Iterator[Item]:
         if depth > DEEPEST_GROUP:
@@ -290,10 +309,17 @@ class ShapeReader:
             trouble = "the shape has no place: neither it nor its layout states one"
             placed = page_surround().place(_NOWHERE)
         upright = placed.upright
+        own_place = position_of(child(shape, "p:txXfrm"))
+        if own_place is not None:
+            # A diagram's shapes state where their text stands.
+            placed_text = self.surround.place(own_place)
+            text_box, upright = placed_text.box, placed_text.upright
         place = Place(text_box, upright, self._name(shape), self._address(shape), self.page)
         block = text_block(body, inherited, place, sources, self.parts, trouble)
+        if block is not None and effects.shadow is not None:
+            block = _shadowed(block, effects.shadow)
         if block is not None:
-            yield _shadowed(block, effects.shadow) if effects.shadow is not None else block
+            yield _each_run(block, lambda run: replace(run, fixed=self.fixed))
 
     # Pictures
 
@@ -346,6 +372,10 @@ class ShapeReader:
             )
             yield from reader.items()
             return
+        drawing = self.related.diagram(self.part, data)
+        if drawing is not None:
+            yield from self._diagram(frame, drawing, surround)
+            return
         preview = next(data.iter(tag("p:pic")), None) if data is not None else None
         if preview is not None:
             yield from self._picture(preview, surround)
@@ -358,6 +388,25 @@ class ShapeReader:
         yield Obstacle(placed.box, placed.transform, f"{kind} aren't painted yet")
         yield from self._unread_text(frame, content, placed, kind)
 
+    def _diagram(self, frame: Element, drawing: Part, surround: Surround) -> Iterator[Item]:
+        """Read a diagram's drawing, whose shapes count from the frame's corner."""
+        position = position_of(child(frame, "p:xfrm")) or _NOWHERE
+        corner = surround.transform.after(moved(position.x, position.y))
+        inside = Surround(corner, surround.scale_x, surround.scale_y, surround.orientation)
+        reader = ShapeReader(
+            drawing,
+            "slide",
+            self.parts,
+            self._name(frame),
+            self.page,
+            self.background,
+            self.related,
+            child(drawing.root, "p:spTree"),
+            inside,
+            "The colours of a diagram's text come from the diagram. Change them there.",
+        )
+        yield from reader.items()
+
     def _unread_text(
         self, frame: Element, content: Element | None, placed: Placed, kind: str
     ) -> Iterator[Item]:
@@ -365,7 +414,7 @@ class ShapeReader:
         words: list[str] = []
         for key, value in content.attrib.items() if content is not None else ():
             if str(key) in (tag("r:id"), tag("r:dm")):
-                words.append(self.related_text(self.part.target_of(str(value))))
+                words.append(self.related.words_of(self.part.target_of(str(value))))
         text = " · ".join(word for word in words if word)
         if not text:
             return
@@ -385,22 +434,27 @@ _NOWHERE = Position(0.0, 0.0, 0.0, 0.0)
 _WHOLE = Box(0.0, 0.0, 100.0, 100.0)
 
 
+def _each_run(block: TextBlock, change: Callable[[Run], Run]) -> TextBlock:
+    """Change every run of a block, its labels too."""
+    return replace(
+        block,
+        paragraphs=tuple(
+            replace(
+                paragraph,
+                runs=tuple(change(run) for run in paragraph.runs),
+                bullet=change(paragraph.bullet) if paragraph.bullet else None,
+            )
+            for paragraph in block.paragraphs
+        ),
+    )
+
+
 def _shadowed(block: TextBlock, cast: CastShadow) -> TextBlock:
     """Give a block's text a shadow, where its runs have none of their own."""
     shadow = cast.for_shape(linear_part(block.transform))
-
-    def dressed(run: Run) -> Run:
-        return run if run.shadow is not None else replace(run, shadow=shadow)
-
-    paragraphs = tuple(
-        replace(
-            paragraph,
-            runs=tuple(dressed(run) for run in paragraph.runs),
-            bullet=dressed(paragraph.bullet) if paragraph.bullet else None,
-        )
-        for paragraph in block.paragraphs
+    return _each_run(
+        block, lambda run: run if run.shadow is not None else replace(run, shadow=shadow)
     )
-    return replace(block, paragraphs=paragraphs)
 
 
 def _ink_position(shape: Element) -> Position:
