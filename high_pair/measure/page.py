@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import cast
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy import ndimage
 
 from high_pair.measure.footprint import (
@@ -42,6 +43,8 @@ from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Exemption, Verdict
 
 Area = tuple[slice, slice]
+# A part of the raster, its pixels whose backdrop is lost, and why.
+Lost = tuple[Area, NDArray[np.bool_], str]
 # Text this see-through, less than one level of 255, isn't there.
 LEAST_OPACITY = 1 / 255
 
@@ -199,17 +202,24 @@ class _Conditions:
         self.labelled = labelled
         self.areas = areas
         self.above: Over | None = None
-        self.lost: tuple[Area, np.ndarray, str] | None = None
+        self.lost: Lost | None = None
+        self.lost_above: Lost | None = None
         self.in_doubt = ""
         whole = self._whole_area()
         if whole is None:
             return
         self.above = paint_above(raster, labelled.level, whole, pictures)
-        mask, reasons = lost_pixels(raster, labelled.level, whole, pictures)
-        if mask.any():
-            self.lost = (whole, mask, reasons)
+        self.lost = self._lost(whole, pictures, above_only=False)
+        if self.lost is not None:
+            # An opaque highlight hides what is lost below it, not what is lost above.
+            self.lost_above = self._lost(whole, pictures, above_only=True)
         if labelled.block.doubt and not self._backdrop_is_solid(whole):
             self.in_doubt = labelled.block.doubt
+
+    def _lost(self, area: Area, pictures: Pictures, above_only: bool) -> Lost | None:
+        level = self.labelled.level
+        mask, reasons = lost_pixels(self.raster, level, area, pictures, above_only)
+        return (area, mask, reasons) if mask.any() else None
 
     def _area_of(self, number: int) -> Area | None:
         return self.areas[number - 1] if number <= len(self.areas) else None
@@ -233,7 +243,7 @@ class _Conditions:
     def _backdrop_is_solid(self, ink: Area) -> bool:
         """Tell whether it makes no difference where in its box the text stands."""
         block = self.labelled.block
-        bounds = block.transform.bounds(block.box)
+        bounds = block.transform.bounds(block.region or block.box)
         scale = self.raster.scale
         height, width = self.raster.numbers.shape
         rows = slice(
@@ -324,6 +334,9 @@ class _Conditions:
     def _grown_footprints(self, stretch: Stretch) -> tuple[list[Footprint], str]:
         """Give the footprints of the words that aren't covered, or why what is behind is lost."""
         raster = self.raster
+        highlight = stretch.look.highlight
+        hides = highlight is not None and highlight.opacity >= 1
+        lost_here = self.lost_above if hides else self.lost
         found: list[Footprint] = []
         for number, text in stretch.words:
             area = self._area_of(number)
@@ -331,15 +344,14 @@ class _Conditions:
                 continue
             grown = self._grown(area, stretch)
             mask = grow(raster.numbers[grown] == number, radius_of(stretch.look.size, raster.scale))
-            if self.lost is not None:
-                whole, lost, reasons = self.lost
+            if lost_here is not None:
+                whole, lost, reasons = lost_here
                 inner = (
                     slice(grown[0].start - whole[0].start, grown[0].stop - whole[0].start),
                     slice(grown[1].start - whole[1].start, grown[1].stop - whole[1].start),
                 )
                 if (lost[inner] & mask).any():
                     return [], reasons
-            highlight = stretch.look.highlight
             footprint = footprint_of(text, mask, grown, raster.backdrop, highlight, self.above)
             if footprint is not None:
                 found.append(footprint)

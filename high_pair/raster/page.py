@@ -321,12 +321,17 @@ def paint_above(
 
 
 def lost_pixels(
-    raster: PageRaster, level: int, area: tuple[slice, slice], pictures: Pictures
+    raster: PageRaster,
+    level: int,
+    area: tuple[slice, slice],
+    pictures: Pictures,
+    above_only: bool = False,
 ) -> tuple[NDArray[np.bool_], str]:
     """Tell where in a part of the page something that can't be painted shows at a text.
 
     An obstacle below the text shows unless something opaque lies between; one
-    above the text always does. Gives a mask (h, w) and the reasons, joined.
+    above the text always does, and with `above_only` only those count. Gives a
+    mask (h, w) and the reasons, joined.
     """
     box = area_in_points(raster, area)
     rows, columns = area
@@ -335,6 +340,8 @@ def lost_pixels(
     items = raster.scene.items
     for place, item in enumerate(items):
         if not isinstance(item, Obstacle) or not extent(item).overlaps(box):
+            continue
+        if above_only and place < level:
             continue
         surface, canvas = _region_surface(raster.scene, raster.scale, area)
         canvas.save()

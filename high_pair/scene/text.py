@@ -94,7 +94,8 @@ class TextBlock:
     box: where the text may stand, insets taken off, before `transform`, which
     leads to the page; wraps: lines break at the box's width; where: the place
     in words, as the report gives it; doubt: why the placement may be wrong by
-    more than a line, empty when it isn't in doubt.
+    more than a line, empty when it isn't in doubt; region: where else the text
+    may stand when it is, the box when None.
     """
 
     paragraphs: tuple[Paragraph, ...]
@@ -104,3 +105,4 @@ class TextBlock:
     anchor: Anchor = Anchor.TOP
     wraps: bool = True
     doubt: str = ""
+    region: Box | None = None

@@ -591,28 +591,6 @@ class NeedsEyes(SlideRules):
         beside = shape(body(run()), place=xfrm(158, 60, 200, 40))
         self.assert_needs_eyes(self.only(card + beside), "shadow")
 
-    def test_a_chart_is_named_with_its_words(self):
-        chart = (
-            b'<c:chart xmlns:c="http://schemas.openxmlformats.org/drawingml/2006/chart" '
-            b'xmlns:a="http://schemas.openxmlformats.org/drawingml/2006/main">'
-            b"<a:t>Passengers a year</a:t></c:chart>"
-        )
-        frame = (
-            '<p:graphicFrame><p:nvGraphicFramePr><p:cNvPr id="4" name="Chart 1"/>'
-            "<p:cNvGraphicFramePr/><p:nvPr/></p:nvGraphicFramePr>"
-            '<p:xfrm><a:off x="762000" y="762000"/><a:ext cx="5080000" cy="1524000"/></p:xfrm>'
-            '<a:graphic><a:graphicData uri="http://schemas.openxmlformats.org/drawingml/2006/chart">'
-            '<c:chart xmlns:c="http://schemas.openxmlformats.org/drawingml/2006/chart" r:id="rId5"/>'
-            "</a:graphicData></a:graphic></p:graphicFrame>"
-        )
-        pair = self.only(
-            frame,
-            slide_rels={"rId5": ("chart", "../charts/chart1.xml")},
-            more={"ppt/charts/chart1.xml": chart},
-        )
-        self.assert_needs_eyes(pair, "charts")
-        self.assertEqual(pair.text, "Passengers a year")
-
     def test_a_diagram_is_measured_by_its_drawing_and_left_as_it_is(self):
         space = 'xmlns:dsp="http://schemas.microsoft.com/office/drawing/2008/diagram"'
         drawing = (
@@ -671,6 +649,93 @@ class NeedsEyes(SlideRules):
         text = shape(body(run(inner=solid("888888")), properties=properties))
         self.assert_needs_eyes(self.only(half + text), "columns")
         self.assert_colours(self.only(text), "888888", LT1)
+
+
+class Charts(SlideRules):
+    SPACE = 'xmlns:c="http://schemas.openxmlformats.org/drawingml/2006/chart"'
+
+    @staticmethod
+    def text(size: int, colour: str) -> str:
+        return f'<c:txPr><a:bodyPr/><a:p><a:pPr><a:defRPr sz="{size * 100}">{solid(colour)}</a:defRPr></a:pPr></a:p></c:txPr>'
+
+    @staticmethod
+    def cache(kind: str, *values: str) -> str:
+        points = "".join(f'<c:pt idx="{n}"><c:v>{v}</c:v></c:pt>' for n, v in enumerate(values))
+        return f"<c:{kind}Ref><c:{kind}Cache>{points}</c:{kind}Cache></c:{kind}Ref>"
+
+    def series(self, labels: str = "", fill: str = "") -> str:
+        return (
+            f"<c:ser><c:tx>{self.cache('str', 'Foot passengers')}</c:tx>{fill}{labels}"
+            f"<c:cat>{self.cache('str', 'Spring', 'Summer')}</c:cat>"
+            f"<c:val>{self.cache('num', '12', '40')}</c:val></c:ser>"
+        )
+
+    def chart(
+        self,
+        series: str,
+        more: str = "",
+        space: str = "",
+        below: str = "",
+        grouping: str = "clustered",
+    ):
+        plot = (
+            f'<c:plotArea><c:barChart><c:grouping val="{grouping}"/>{series}</c:barChart>'
+            f'<c:catAx>{self.text(12, "777777")}</c:catAx><c:valAx><c:delete val="1"/></c:valAx></c:plotArea>'
+        )
+        title = '<c:title><c:tx><c:rich><a:bodyPr/><a:p><a:r><a:rPr sz="2000"/><a:t>A year</a:t></a:r></a:p></c:rich></c:tx></c:title>'
+        xml = f"<c:chartSpace {self.SPACE} {NS}><c:chart>{title}{plot}{more}</c:chart>{space}</c:chartSpace>"
+        frame = (
+            '<p:graphicFrame><p:nvGraphicFramePr><p:cNvPr id="4" name="Chart 1"/>'
+            "<p:cNvGraphicFramePr/><p:nvPr/></p:nvGraphicFramePr>"
+            '<p:xfrm><a:off x="762000" y="762000"/><a:ext cx="7000000" cy="3600000"/></p:xfrm>'
+            '<a:graphic><a:graphicData uri="http://schemas.openxmlformats.org/drawingml/2006/chart">'
+            f'<c:chart {self.SPACE} r:id="rId5"/></a:graphicData></a:graphic></p:graphicFrame>'
+        )
+        pairs = self.pairs(
+            below + frame,
+            slide_rels={"rId5": ("chart", "../charts/chart1.xml")},
+            more={"ppt/charts/chart1.xml": xml.encode()},
+        )
+        return {pair.where.rpartition(" › ")[2]: pair for pair in pairs}
+
+    def test_title_and_axes_are_measured_against_what_is_behind_the_chart(self):
+        found = self.chart(self.series(), space=self.text(18, "336699"))
+        self.assert_colours(found["title"], "336699", LT1)
+        self.assertEqual(found["title"].size, 20.0)
+        self.assert_colours(found["category axis"], "777777", LT1)
+        self.assertEqual(found["category axis"].text, "Spring · Summer")
+        self.assertNotIn("value axis", found)
+
+    def test_the_charts_own_area_is_behind_them(self):
+        area = f"<c:spPr>{solid('EEDDCC')}</c:spPr>" + self.text(18, "336699")
+        self.assert_colours(self.chart(self.series(), space=area)["title"], "336699", "EEDDCC")
+
+    def test_where_more_than_one_colour_is_behind_the_chart_it_needs_eyes(self):
+        half = shape(fill=solid("000000"), place=xfrm(60, 60, 200, 300))
+        found = self.chart(self.series(), space=self.text(18, "336699"), below=half)
+        self.assert_needs_eyes(found["title"], "estimated")
+
+    def test_a_label_inside_a_bar_is_measured_against_the_bar(self):
+        inside = f'<c:dLbls>{self.text(14, "FFFFFF")}<c:dLblPos val="ctr"/><c:showVal val="1"/></c:dLbls>'
+        filled = f"<c:spPr>{solid('2F7F8C')}</c:spPr>"
+        found = self.chart(self.series(inside, filled), space=self.text(18, "000000"))
+        self.assert_colours(found["labels of Foot passengers"], "FFFFFF", "2F7F8C")
+        self.assertEqual(found["labels of Foot passengers"].text, "12 40")
+        automatic = self.chart(self.series(inside), space=self.text(18, "000000"))
+        self.assert_colours(
+            automatic["labels of Foot passengers"], "FFFFFF", THEME_COLOURS["accent1"]
+        )
+
+    def test_a_label_beside_a_mark_and_a_size_not_stated_need_eyes(self):
+        beside = '<c:dLbls><c:dLblPos val="outEnd"/><c:showVal val="1"/></c:dLbls>'
+        found = self.chart(self.series(beside), space=self.text(18, "000000"))
+        self.assert_needs_eyes(found["labels of Foot passengers"], "beside")
+        legend = self.chart(self.series(), more="<c:legend/>")
+        self.assert_needs_eyes(legend["legend"], "size")
+
+    def assert_needs_eyes(self, pair: Pair, reason: str) -> None:
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+        self.assertIn(reason, pair.reason)
 
 
 class Tables(SlideRules):

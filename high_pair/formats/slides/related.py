@@ -54,6 +54,17 @@ class PackageParts:
             return None
         return Part(drawing, root, relationships_of(self.package, drawing))
 
+    def chart(self, part: Part, data: Element | None) -> Part | None:
+        """Give the chart in a frame of `part`; None when it is none, or lost."""
+        reference = child(data, "c:chart")
+        member = part.target_of(reference.get(tag("r:id"), "")) if reference is not None else ""
+        if member not in self.package.members:
+            return None
+        root = parse(self.package.read(member), self.package.name, member)
+        if local_name(root) != "chartSpace" or child(root, "c:chart", "c:plotArea") is None:
+            return None
+        return Part(member, root, relationships_of(self.package, member))
+
 
 def _is_text_point(value: Element) -> bool:
     """Tell whether a chart's cached value is a word, not a number."""

@@ -24,6 +24,7 @@ from high_pair.formats.drawing.fills import (
     read_stroke,
 )
 from high_pair.formats.drawing.geometry import OPEN, Geometry, read_geometry
+from high_pair.formats.slides.charts import ChartPlace, ChartReader
 from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.slides.placeholders import (
     Lineage,
@@ -67,6 +68,9 @@ class RelatedParts(Protocol):
 
     def diagram(self, part: Part, data: Element | None) -> Part | None:
         """Give the drawing of a diagram in a frame of `part`; None when it is none, or lost."""
+
+    def chart(self, part: Part, data: Element | None) -> Part | None:
+        """Give the chart in a frame of `part`; None when it is none, or lost."""
 
 
 class ShapeReader:
@@ -371,6 +375,11 @@ class ShapeReader:
                 self.parts,
             )
             yield from reader.items()
+            return
+        chart = self.related.chart(self.part, data)
+        if chart is not None:
+            place = ChartPlace(placed, self._name(frame), f"{chart.member}#chart=1")
+            yield from ChartReader(chart, place, self.parts).items()
             return
         drawing = self.related.diagram(self.part, data)
         if drawing is not None:
