@@ -585,6 +585,14 @@ class NeedsEyes(SlideRules):
         on_it = shape(body(run("A")), place=xfrm(60, 60, 90, 40))
         self.assert_colours(self.only(card + on_it), DK1, "FFFFFF")
 
+    def test_a_soft_edge_is_uncertain_along_the_edge_alone(self):
+        soft = '<a:effectLst><a:softEdge rad="127000"/></a:effectLst>'
+        card = shape(fill=solid("DDEEFF") + soft, place=xfrm(40, 40, 400, 160))
+        inside = shape(body(run()), place=xfrm(80, 80, 300, 60))
+        self.assert_colours(self.only(card + inside), DK1, "DDEEFF")
+        at_the_edge = shape(body(run()), place=xfrm(36, 80, 300, 60))
+        self.assert_needs_eyes(self.only(card + at_the_edge), "soft edge")
+
     def test_a_shadow_that_is_stretched(self):
         shadow = '<a:effectLst><a:outerShdw dist="127000" sx="110000"><a:srgbClr val="000000"/></a:outerShdw></a:effectLst>'
         card = shape(fill=solid("FFFFFF") + shadow, place=xfrm(60, 60, 100, 40))

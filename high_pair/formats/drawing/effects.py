@@ -19,6 +19,8 @@ REFLECTION_REACH = 400.0
 
 _AROUND = {"outerShdw": "shadow", "prstShdw": "shadow", "glow": "glow", "reflection": "reflection"}
 _ON = {"innerShdw": "inner shadow", "softEdge": "soft edge", "blur": "blur", "fillOverlay": "fill"}
+# A soft edge fades over its radius; a little more is taken, since programs differ in how.
+FADE = 1.25
 
 
 @dataclass(frozen=True)
@@ -46,19 +48,23 @@ class Effects:
     """What a shape's or a text's effects come to.
 
     shadow: is painted. What isn't painted yet: around: by how many points it
-    may reach under and round the shape, zero for none; on: whether the shape's
-    own surface changes; words: for the reason.
+    may reach under and round the shape, zero for none; inside: over how many
+    points from its edge the shape's own surface changes; words: for the reason.
     """
 
     shadow: CastShadow | None = None
     around: float = 0.0
-    on: bool = False
+    inside: float = 0.0
     words: str = ""
 
     @property
     def is_nothing(self) -> bool:
         """Whether there are no effects at all."""
         return self.shadow is None and not self.words
+
+
+# By how much of its reach an effect changes a surface inwards; others change all of it.
+_INSIDE = {"softEdge": FADE, "innerShdw": 1.0}
 
 
 def _outer_shadow(effect: Element, palette: Palette) -> CastShadow | None:
@@ -82,7 +88,7 @@ def _outer_shadow(effect: Element, palette: Palette) -> CastShadow | None:
 def read_effects(effect_list: Element | None, palette: Palette) -> Effects:
     """Read an effect list (§20.1.8.25) or container."""
     shadow: CastShadow | None = None
-    around, on, words = 0.0, False, []
+    around, inside, words = 0.0, 0.0, []
     for effect in children(effect_list):
         name = local_name(effect)
         if name == "outerShdw":
@@ -94,6 +100,8 @@ def read_effects(effect_list: Element | None, palette: Palette) -> Effects:
             around = max(around, reach + (REFLECTION_REACH if name == "reflection" else 0.0))
             words.append(_AROUND[name])
         elif name in _ON:
-            on = True
+            reach = sum(whole(effect, part) for part in ("blurRad", "dist", "rad")) / EMU_PER_POINT
+            share_of_reach = _INSIDE.get(name)
+            inside = max(inside, math.inf if share_of_reach is None else share_of_reach * reach)
             words.append(_ON[name])
-    return Effects(shadow, around, on, " and ".join(dict.fromkeys(words)))
+    return Effects(shadow, around, inside, " and ".join(dict.fromkeys(words)))

@@ -35,6 +35,7 @@ from high_pair.formats.slides.placeholders import (
 from high_pair.formats.slides.surfaces import (
     linear_part,
     obstacle_round,
+    obstacles_inside,
     picture_item,
     shadow_of,
     styled_fill,
@@ -239,8 +240,8 @@ class ShapeReader:
         if effects.around and not bare:
             yield obstacle_round(placed, effects)
         yield from self._surface(placed, fill, stroke, geometry, effects.shadow)
-        if effects.on and not bare:
-            yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
+        if not bare:
+            yield from obstacles_inside(placed, geometry.filled, effects)
         if body is not None:
             own = effects if bare else Effects()
             yield from self._text(shape, body, lineage, placed, geometry.text_box, own)
@@ -352,8 +353,7 @@ class ShapeReader:
                 picture = read_picture_fill(filling, self.parts.palette)
                 yield picture_item(picture, self.part, placed, geometry.filled)
             yield from self._surface(placed, NOTHING, stroke, geometry)
-        if effects.on:
-            yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
+        yield from obstacles_inside(placed, geometry.filled, effects)
 
     # Tables, charts and the rest that comes in frames
 

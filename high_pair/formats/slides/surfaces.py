@@ -73,6 +73,27 @@ def obstacle_round(placed: Placed, effects: Effects) -> Obstacle:
     )
 
 
+def obstacles_inside(placed: Placed, outline: Outline | None, effects: Effects) -> list[Obstacle]:
+    """Give the places along a shape's edge whose surface an effect changes, or the whole of it.
+
+    Only where the outline is the box itself is its edge known to lie there.
+    """
+    if effects.inside <= 0:
+        return []
+    box, reach = placed.box, effects.inside
+    if outline != rectangle(box) or 2 * reach >= min(box.width, box.height):
+        strips = [box]
+    else:
+        strips = [
+            Box(box.x, box.y, box.width, reach),
+            Box(box.x, box.bottom - reach, box.width, reach),
+            Box(box.x, box.y, reach, box.height),
+            Box(box.right - reach, box.y, reach, box.height),
+        ]
+    reason = f"a {effects.words} isn't painted yet"
+    return [Obstacle(strip, placed.transform, reason) for strip in strips]
+
+
 def linear_part(transform: Affine) -> Affine:
     """Give a map's turn and mirroring without its shift."""
     return Affine(transform.a, transform.b, transform.c, transform.d)
