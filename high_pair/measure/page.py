@@ -294,8 +294,7 @@ class _Conditions:
         blank = paint_of(BLACK)
         page = Box(0.0, 0.0, self.raster.scene.width, self.raster.scene.height)
         for placed in lay_out(block, lambda _number, _run: blank):
-            paragraph = placed.paragraph
-            box = Box(placed.x, placed.y, float(paragraph.LongestLine), float(paragraph.Height))
+            box = Box(placed.x, placed.y, placed.width, placed.height)
             if block.transform.bounds(box).overlaps(page):
                 return _Finding(
                     bbox,

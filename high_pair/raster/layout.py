@@ -18,6 +18,9 @@ _WORD = re.compile(
     "[^\\s\u2e80-\u9fff\uac00-\ud7af\uf900-\ufaff\uff01-\uffef]+"
 )
 TAB = "\u00a0" * 4
+# Skia's layout rounds a line's ascent and descent to whole units. Laid out in
+# units of a fraction of a point, that makes no difference.
+UNITS = 32.0
 # A line of this many points never breaks: the width of text that doesn't wrap.
 UNBROKEN = 100_000.0
 
@@ -49,6 +52,33 @@ class PlacedParagraph:
     paragraph: skia.textlayout.Paragraph
     x: float
     y: float
+
+    @property
+    def width(self) -> float:
+        """The longest line's width in points."""
+        return float(self.paragraph.LongestLine) / UNITS
+
+    @property
+    def height(self) -> float:
+        """The height in points."""
+        return float(self.paragraph.Height) / UNITS
+
+    @property
+    def baseline(self) -> float:
+        """The first line's baseline in points below the top."""
+        return float(self.paragraph.AlphabeticBaseline) / UNITS
+
+    def moved(self, x: float, y: float) -> PlacedParagraph:
+        """Give the paragraph with its corner at another place."""
+        return PlacedParagraph(self.paragraph, x, y)
+
+    def paint(self, canvas: skia.Canvas) -> None:
+        """Paint the paragraph on a canvas whose units are the block's points."""
+        canvas.save()
+        canvas.translate(self.x, self.y)
+        canvas.scale(1 / UNITS, 1 / UNITS)
+        self.paragraph.paint(canvas, 0.0, 0.0)
+        canvas.restore()
 
 
 def pieces(text: str) -> Iterator[tuple[str, bool]]:
@@ -94,13 +124,13 @@ def _style(
     style = text.TextStyle()
     family = face_for(run.family).family
     style.setFontFamilies([family])
-    style.setFontSize(run.size)
+    style.setFontSize(run.size * UNITS)
     style.setFontStyle(font_style(run.weight, run.italic))
     style.setForegroundPaint(paint)
     if run.spacing:
-        style.setLetterSpacing(run.spacing)
+        style.setLetterSpacing(run.spacing * UNITS)
     if run.baseline:
-        style.setBaselineShift(-run.baseline * run.size)
+        style.setBaselineShift(-run.baseline * run.size * UNITS)
     if spacing.points is not None:
         style.setHeight(spacing.points / run.size)
         style.setHeightOverride(True)
@@ -136,7 +166,7 @@ class _Builder:
         if spacer > 0 and last:
             first = runs[0]
             gap = _style(first, self.paint_for(None, first), spacing, False)
-            gap.setLetterSpacing(max(0.0, spacer - 0.25 * first.size))
+            gap.setLetterSpacing(max(0.0, spacer - 0.25 * first.size) * UNITS)
             builder.pushStyle(gap)
             builder.addText("\u00a0")
             builder.pop()
@@ -169,30 +199,29 @@ def _paragraph(
     spacer = max(0.0, paragraph.first)
     if paragraph.bullet:
         drawn = builder.build((paragraph.bullet,), Align.LEFT, paragraph.spacing)
-        drawn.layout(UNBROKEN)
+        drawn.layout(UNBROKEN * UNITS)
         label = PlacedParagraph(drawn, box.x + max(0.0, paragraph.left + paragraph.first), 0.0)
         hanging = max(0.0, -paragraph.first)
-        if drawn.LongestLine > hanging:
-            spacer = drawn.LongestLine - hanging + 0.25 * paragraph.bullet.size
-    body = builder.build(paragraph.runs, paragraph.align, paragraph.spacing, spacer)
-    x = box.x + paragraph.left
+        if label.width > hanging:
+            spacer = label.width - hanging + 0.25 * paragraph.bullet.size
+    text = builder.build(paragraph.runs, paragraph.align, paragraph.spacing, spacer)
+    body = PlacedParagraph(text, box.x + paragraph.left, 0.0)
     if wraps:
-        body.layout(max(1.0, box.width - paragraph.left - paragraph.right))
+        text.layout(max(1.0, box.width - paragraph.left - paragraph.right) * UNITS)
     else:
-        body.layout(UNBROKEN)
+        text.layout(UNBROKEN * UNITS)
         # Room for rounding, or the last word would go to a line of its own.
-        width = body.LongestLine + 1.0
-        body.layout(width)
+        width = body.width + 1.0
+        text.layout(width * UNITS)
         if paragraph.align is Align.CENTRE:
-            x = box.x + (box.width - width) / 2
+            body = body.moved(box.x + (box.width - width) / 2, 0.0)
         elif paragraph.align is Align.RIGHT:
-            x = box.right - width
-    parts = [PlacedParagraph(body, x, 0.0)]
-    if label is not None:
-        # A smaller label stands on the line of the text that it leads.
-        drop = float(body.AlphabeticBaseline) - float(label.paragraph.AlphabeticBaseline)
-        parts.insert(0, PlacedParagraph(label.paragraph, label.x, max(0.0, drop)))
-    return parts, float(body.Height)
+            body = body.moved(box.right - width, 0.0)
+    if label is None:
+        return [body], body.height
+    # A smaller label stands on the line of the text that it leads.
+    drop = max(0.0, body.baseline - label.baseline)
+    return [label.moved(label.x, drop), body], body.height
 
 
 def lay_out(
@@ -210,14 +239,14 @@ def lay_out(
         if number:
             y += _room(paragraph.before, paragraph.runs)
         parts, height = _paragraph(builder, paragraph, block.box, block.wraps)
-        placed.extend(PlacedParagraph(part.paragraph, part.x, part.y + y) for part in parts)
+        placed.extend(part.moved(part.x, part.y + y) for part in parts)
         y += height
         if number < len(block.paragraphs) - 1:
             y += _room(paragraph.after, paragraph.runs)
     spare = block.box.height - y
     shift = {Anchor.TOP: 0.0, Anchor.MIDDLE: spare / 2, Anchor.BOTTOM: spare}[block.anchor]
     top = block.box.y + shift
-    return [PlacedParagraph(part.paragraph, part.x, part.y + top) for part in placed]
+    return [part.moved(part.x, part.y + top) for part in placed]
 
 
 def text_height(block: TextBlock) -> float:
@@ -226,4 +255,4 @@ def text_height(block: TextBlock) -> float:
     placed = lay_out(replace(block, anchor=Anchor.TOP), lambda _number, _run: blank)
     if not placed:
         return 0.0
-    return max(part.y + float(part.paragraph.Height) for part in placed) - block.box.y
+    return max(part.y + part.height for part in placed) - block.box.y

@@ -162,9 +162,9 @@ def _block_area(
     left = min(part.x for part in placed)
     top = min(part.y for part in placed)
     # The widest a line can be is the layout's own width, wherever its words stand in it.
-    right = max(part.x + float(part.paragraph.LongestLine) for part in placed)
+    right = max(part.x + part.width for part in placed)
     right = max(right, block.box.right)
-    bottom = max(part.y + float(part.paragraph.Height) for part in placed)
+    bottom = max(part.y + part.height for part in placed)
     box = Box(left, top, right - left, bottom - top).grown(largest)
     bounds = view.after(block.transform).bounds(box)
     width, height = size
@@ -195,7 +195,7 @@ def _number_block(
     canvas.translate(-columns.start, -rows.start)
     canvas.concat(matrix_of(view.after(labelled.block.transform)))
     for part in placed:
-        part.paragraph.paint(canvas, part.x, part.y)
+        part.paint(canvas)
     pixels = _pixels(surface)
     where = np.nonzero(pixels[..., 3] >= INK)
     inked = pixels[where]

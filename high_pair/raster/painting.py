@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import skia
 
-from high_pair.raster.layout import lay_out, words_of
+from high_pair.raster.layout import UNITS, lay_out, words_of
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.raster.shading import fill_paint, matrix_of, tile_origin
 from high_pair.scene.geometry import Box, Outline, rectangle
@@ -185,13 +185,14 @@ def paint_text_shadows(canvas: skia.Canvas, block: TextBlock) -> None:
         def paint_for(_number: int | None, run: Run, shadow: Shadow = shadow) -> skia.Paint:
             opacity = run.colour.opacity if run.shadow == shadow else 0.0
             colour = shadow.colour.with_opacity(shadow.colour.opacity * opacity)
-            return _blurred(paint_of(colour), shadow.blur)
+            # Glyphs are painted in the layout's own units.
+            return _blurred(paint_of(colour), shadow.blur * UNITS)
 
         canvas.save()
         canvas.translate(shadow.across, shadow.down)
         canvas.concat(matrix_of(block.transform))
         for placed in lay_out(block, paint_for):
-            placed.paragraph.paint(canvas, placed.x, placed.y)
+            placed.paint(canvas)
         canvas.restore()
 
 
@@ -204,7 +205,7 @@ def paint_text(canvas: skia.Canvas, block: TextBlock) -> None:
     canvas.save()
     canvas.concat(matrix_of(block.transform))
     for placed in lay_out(block, paint_for, decorated=True):
-        placed.paragraph.paint(canvas, placed.x, placed.y)
+        placed.paint(canvas)
     canvas.restore()
 
 

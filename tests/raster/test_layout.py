@@ -129,6 +129,55 @@ class Placement(unittest.TestCase):
         )
 
 
+class InkBoxes(unittest.TestCase):
+    """Ten text boxes in shipped fonts: their ink stands where the font's own numbers say."""
+
+    BOXES = (
+        ("Carlito", 24.0, 400, "Hull", 1.0),
+        ("Carlito", 11.0, 700, "Quay", 1.0),
+        ("Caladea", 20.0, 400, "Muster", 1.5),
+        ("Caladea", 36.0, 700, "Bell", 0.9),
+        ("Liberation Sans", 18.0, 400, "Ferry", 1.0),
+        ("Liberation Sans", 14.0, 700, "Ramp", 1.2),
+        ("Liberation Serif", 28.0, 400, "Pier", 1.0),
+        ("Liberation Serif", 16.0, 700, "Tide", 1.0),
+        ("Liberation Mono", 22.0, 400, "Bay 7", 1.0),
+        ("Atkinson Hyperlegible", 26.0, 400, "Deck", 1.0),
+    )
+
+    def test_left_right_top_and_bottom(self):
+        for family, size, weight, text, spacing in self.BOXES:
+            with self.subTest(f"{family} {size:g}"):
+                # At a thousand units, since bounds come in whole ones.
+                large = skia.Font(typeface(family, weight, False), 1000)
+                rect = skia.Rect()
+                large.measureText(text, skia.TextEncoding.kUTF8, rect)
+                left, top, right, bottom = (
+                    value * size / 1000
+                    for value in (rect.left(), rect.top(), rect.right(), rect.bottom())
+                )
+                metrics = large.getMetrics()
+                ascent = -metrics.fAscent * size / 1000
+                descent = metrics.fDescent * size / 1000
+                leading = metrics.fLeading * size / 1000
+                # Room beyond the natural line is shared out in the ratio of ascent and descent.
+                line = natural_height(family, weight, False) * size * spacing
+                if spacing == 1.0:
+                    baseline = 40 + ascent + leading / 2
+                else:
+                    baseline = 40 + line * ascent / (ascent + descent)
+                found = ink(
+                    Paragraph(
+                        (one(text, family=family, size=size, weight=weight),),
+                        spacing=Spacing(spacing),
+                    )
+                )
+                self.assertAlmostEqual(found.x, 40 + left, delta=PIXEL)
+                self.assertAlmostEqual(found.right, 40 + right, delta=PIXEL)
+                self.assertAlmostEqual(found.y, baseline + top, delta=PIXEL)
+                self.assertAlmostEqual(found.bottom, baseline + bottom, delta=PIXEL)
+
+
 class Words(unittest.TestCase):
     def test_words_are_cut_at_white_space_and_at_each_ideograph(self):
         found = [text for text, is_word in pieces("Go to 甲板 now!") if is_word]
