@@ -6,15 +6,14 @@ their limit, so that a member that lies about its size does no harm.
 
 from __future__ import annotations
 
-import os
-import tempfile
 import zipfile
 import zlib
 from collections.abc import Mapping
 from pathlib import Path
 from typing import IO
 
-from high_pair.errors import UnreadableFile, UnwritableFile
+from high_pair.errors import UnreadableFile
+from high_pair.formats.writing import write_whole
 
 MOST_MEMBERS = 50_000
 MOST_BYTES = 2 * 1024**3
@@ -146,33 +145,16 @@ class Package:
         written beside the target, flushed, and renamed into place, so that the
         target is whole or untouched. Raises UnwritableFile.
         """
-        temporary: Path | None = None
-        try:
-            handle, temporary_name = tempfile.mkstemp(
-                prefix=f".{target.name}.", suffix=".part", dir=target.parent
-            )
-            temporary = Path(temporary_name)
-            with os.fdopen(handle, "wb") as out:
-                with zipfile.ZipFile(out, "w") as copy:
-                    copy.comment = self._zip.comment
-                    for info in self._zip.infolist():
-                        data = replaced.get(info.filename)
-                        copy.writestr(
-                            _clone(info), self.read_whole(info.filename) if data is None else data
-                        )
-                out.flush()
-                os.fsync(out.fileno())
-            _keep_mode(temporary, target if target.exists() else self.path)
-            temporary.replace(target)
-        except OSError as error:
-            raise UnwritableFile(
-                target.name,
-                f"the copy can't be written ({error.strerror or error}). "
-                "Choose another folder or free some room; nothing was changed.",
-            ) from error
-        finally:
-            if temporary is not None:
-                temporary.unlink(missing_ok=True)
+
+        def write(out: IO[bytes]) -> None:
+            with zipfile.ZipFile(out, "w") as copy:
+                copy.comment = self._zip.comment
+                for info in self._zip.infolist():
+                    data = replaced.get(info.filename)
+                    whole = self.read_whole(info.filename) if data is None else data
+                    copy.writestr(_clone(info), whole)
+
+        write_whole(target, self.path, write)
 
     def read_whole(self, member: str) -> bytes:
         """Give a member's bytes for copying, XML or not, up to the limit of any member."""
@@ -205,11 +187,3 @@ def _clone(info: zipfile.ZipInfo) -> zipfile.ZipInfo:
     copy.external_attr = info.external_attr
     copy.internal_attr = info.internal_attr
     return copy
-
-
-def _keep_mode(temporary: Path, model: Path) -> None:
-    """Give the copy the access rights of the file it stands beside or replaces."""
-    try:
-        temporary.chmod(model.stat().st_mode & 0o777 | 0o600)
-    except OSError:
-        temporary.chmod(0o644)

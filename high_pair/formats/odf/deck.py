@@ -5,19 +5,17 @@ from __future__ import annotations
 import base64
 import binascii
 import copy
-import os
-import tempfile
 from collections.abc import Mapping, Sequence
 from pathlib import Path
+from typing import IO
 
 from lxml import etree
 
-from high_pair.errors import EditError, UnreadableFile, UnwritableFile
+from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.odf.edits import apply, masters_of, member_of, pages_of
 from high_pair.formats.odf.fills import OdfFill, fill_of
 from high_pair.formats.odf.shapes import (
-    RASTERS,
     SHOWN_ON_PAGES,
     PageContext,
     ShapeReader,
@@ -25,8 +23,10 @@ from high_pair.formats.odf.shapes import (
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.units import length
 from high_pair.formats.package import Package
+from high_pair.formats.picture_members import refuse_giant_pictures
+from high_pair.formats.writing import write_whole
 from high_pair.formats.xml import Element, child, local_name, number, parse, tag
-from high_pair.raster.pictures import GiantPicture, PictureProblem, Pictures, picture_size
+from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit
 from high_pair.scene.geometry import IDENTITY, Box, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene
@@ -66,7 +66,8 @@ class OdfDeck:
             self._assumed.append("styles.xml is missing: plain pages and styles are used")
         self._read()
         self.pictures = Pictures(self._load_picture)
-        self._refuse_giant_pictures()
+        if package is not None:
+            refuse_giant_pictures(package)
 
     def _read(self) -> None:
         content = self._roots[CONTENT]
@@ -146,21 +147,6 @@ class OdfDeck:
             return base64.b64decode("".join((data.text or "").split()) if data is not None else "")
         except (binascii.Error, ValueError) as error:
             raise PictureProblem("its data is damaged") from error
-
-    def _refuse_giant_pictures(self) -> None:
-        package = self._package
-        for member in sorted(package.members) if package is not None else ():
-            if package is not None and member.lower().endswith(RASTERS):
-                try:
-                    picture_size(package.read(member))
-                except GiantPicture as giant:
-                    raise UnreadableFile(
-                        self.name,
-                        f"its picture {member} is too large to be opened safely ({giant}). "
-                        "Replace it with a smaller one.",
-                    ) from giant
-                except (PictureProblem, UnreadableFile):
-                    continue
 
     # Scenes
 
@@ -315,7 +301,8 @@ class OdfDeck:
             }
             self._package.write_copy(target, replaced)
             return
-        _write_flat(target, _serialise(self._roots[CONTENT]))
+        data = _serialise(self._roots[CONTENT])
+        write_whole(target, target, lambda out: _put(out, data))
 
     def close(self) -> None:
         """Let go of the file; edited versions share it."""
@@ -347,27 +334,8 @@ def _serialise(root: Element) -> bytes:
     return etree.tostring(root.getroottree(), xml_declaration=True, encoding="UTF-8")
 
 
-def _write_flat(target: Path, data: bytes) -> None:
-    """Write a flat file whole or not at all. Raises UnwritableFile."""
-    temporary: Path | None = None
-    try:
-        handle, name = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
-        temporary = Path(name)
-        with os.fdopen(handle, "wb") as out:
-            out.write(data)
-            out.flush()
-            os.fsync(out.fileno())
-        temporary.chmod(0o644)
-        temporary.replace(target)
-    except OSError as error:
-        raise UnwritableFile(
-            target.name,
-            f"the copy can't be written ({error.strerror or error}). "
-            "Choose another folder or free some room; nothing was changed.",
-        ) from error
-    finally:
-        if temporary is not None:
-            temporary.unlink(missing_ok=True)
+def _put(out: IO[bytes], data: bytes) -> None:
+    out.write(data)
 
 
 def is_odf(package: Package) -> bool:

@@ -12,6 +12,7 @@ from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.text import ANCHORS, Holder, TextReader
 from high_pair.formats.odf.units import colour, length, percent
+from high_pair.formats.picture_members import RASTERS
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 from high_pair.raster.layout import text_height
 from high_pair.scene.geometry import Box, Outline, ellipse, line, rectangle
@@ -36,7 +37,6 @@ SHOWN_ON_PAGES = {
     "header": "presentation:display-header",
 }
 ELLIPSE_MARGIN = 0.146_446_6
-RASTERS = (".png", ".jpg", ".jpeg", ".gif", ".bmp", ".tif", ".tiff", ".webp")
 # Changes to a picture's colours that aren't painted yet, with the value that changes nothing.
 PICTURE_CHANGES = {
     "draw:luminance": "0%",

@@ -10,6 +10,7 @@ from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.package import READS, Package
+from high_pair.formats.picture_members import refuse_giant_pictures
 from high_pair.formats.relationships import content_type_of, relationships_of
 from high_pair.formats.slides.edits import apply, member_of
 from high_pair.formats.slides.parts import Part, PartStore, SlideParts, slide_parts
@@ -26,7 +27,7 @@ from high_pair.formats.xml import (
     tag,
     whole,
 )
-from high_pair.raster.pictures import GiantPicture, PictureProblem, Pictures, picture_size
+from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
@@ -36,7 +37,6 @@ KIND = "slides"
 PLAIN_SIZE = (9_144_000, 6_858_000)
 SMALLEST_EMU, LARGEST_EMU = 914_400 // 4, 51_206_400
 MOST_SLIDES = 10_000
-PICTURES = (".png", ".jpg", ".jpeg", ".gif", ".bmp", ".dib", ".tif", ".tiff", ".webp")
 
 
 class Deck:
@@ -57,7 +57,7 @@ class Deck:
         self._members = self._slide_members()
         self.pages = self._pages()
         self.pictures = Pictures(self._load_picture)
-        self._refuse_giant_pictures()
+        refuse_giant_pictures(package)
 
     def _slide_members(self) -> tuple[str, ...]:
         listed = child(self._presentation.root, "p:sldIdLst")
@@ -90,21 +90,6 @@ class Deck:
         if root is None:
             root = self._store.part(member).root
         return not flag(root, "show", default=True)
-
-    def _refuse_giant_pictures(self) -> None:
-        for member in sorted(self._package.members):
-            if member.lower().endswith(PICTURES):
-                try:
-                    picture_size(self._package.read(member))
-                except GiantPicture as giant:
-                    raise UnreadableFile(
-                        self.name,
-                        f"its picture {member} is too large to be opened safely ({giant}). "
-                        "Replace it with a smaller one.",
-                    ) from giant
-                except (PictureProblem, UnreadableFile):
-                    # Text over it will need eyes; everything else can be measured.
-                    continue
 
     def _load_picture(self, member: str) -> bytes:
         try:
