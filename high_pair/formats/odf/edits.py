@@ -15,8 +15,6 @@ from high_pair.formats.xml import NAMESPACES, Element, child, children, local_na
 from high_pair.remedy.edits import RecolourText
 from high_pair.scene.addresses import expand
 
-# Fields are counted as pieces of text whatever they say.
-ANY_FIELD = dict.fromkeys(("page-number", "footer", "date-time", "header"), "-")
 STYLE_PREFIX = "HighPair"
 
 
