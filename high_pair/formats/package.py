@@ -57,6 +57,8 @@ class Package:
         try:
             self._zip = self._opened()
             self._check()
+            #: The names of all members. Taken once: every relationship of every part asks.
+            self.members = frozenset(self._zip.namelist())
         except BaseException:
             self._file.close()
             raise
@@ -112,11 +114,6 @@ class Package:
             raise UnreadableFile(
                 self.name, f"it would unpack to {total / 1024**3:,.1f} GB, more than is read."
             )
-
-    @property
-    def members(self) -> frozenset[str]:
-        """The names of all members."""
-        return frozenset(self._zip.namelist())
 
     def read(self, member: str) -> bytes:
         """Give a member's bytes. Raises UnreadableFile when it is missing or damaged."""

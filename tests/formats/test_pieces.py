@@ -99,6 +99,12 @@ class Packages(unittest.TestCase):
         self.addCleanup(package.close)
         return package
 
+    def test_the_names_of_members_are_gathered_once(self):
+        # Gathering them at each question makes opening quadratic in the number of slides.
+        package = self.package({"extra.bin": b""})
+        self.assertIn("extra.bin", package.members)
+        self.assertIs(package.members, package.members)
+
     def test_targets_resolve_against_their_folder_and_never_past_the_root(self):
         space = "http://schemas.openxmlformats.org/package/2006/relationships"
         entries = {
