@@ -383,9 +383,6 @@ class ReviewDesk(QWidget):
 
     # Painting
 
-    def _current_document(self) -> Document | None:
-        return self.file.document if self.file is not None else None
-
     def _paint_page(self) -> None:
         """Paint the page as it is now, or with the remedy that is chosen."""
         file, page = self.file, self.page

@@ -32,26 +32,6 @@ def contrast_ratio(one: ArrayLike, other: ArrayLike) -> Floats:
     return ratio_of_luminances(relative_luminance(one), relative_luminance(other))
 
 
-def share_reaching(sorted_luminances: Floats, luminance: ArrayLike, required: float) -> Floats:
-    """Tell what share of backdrops gives a text at least the required ratio.
-
-    `sorted_luminances` are the backdrops' luminances, rising; `luminance` is
-    the text's, any shape. Gives shares of 0 to 1 in that shape. Two searches
-    answer it, since the ratio falls up to the text's luminance and rises after.
-    """
-    text = np.asarray(luminance, dtype=np.float64) + FLARE
-    # A hair of tolerance keeps a backdrop on the very threshold on the passing
-    # side, as the unrounded comparison of `ratio_of_luminances` has it.
-    darker_up_to = text / required - FLARE
-    lighter_from = text * required - FLARE
-    count = np.searchsorted(sorted_luminances, darker_up_to * (1 + 1e-12), side="right")
-    count = count + (
-        sorted_luminances.size
-        - np.searchsorted(sorted_luminances, lighter_from * (1 - 1e-12), side="left")
-    )
-    return np.asarray(count / max(1, sorted_luminances.size))
-
-
 def shown_ratio(ratio: float) -> str:
     """Write a ratio cut, never rounded up, to two decimals: 4.499 gives 4.49.
 

@@ -10,8 +10,6 @@ from hypothesis import strategies as st
 from high_pair.colour.compositing import over, over_bytes
 from high_pair.colour.ratio import (
     contrast_ratio,
-    ratio_of_luminances,
-    share_reaching,
     shown_ratio,
 )
 from high_pair.colour.srgb import bytes_of, decode, encode, hex_of, relative_luminance, to_bytes
@@ -89,19 +87,6 @@ class RatioTest(unittest.TestCase):
         for ratio, shown in ((4.499, "4.49"), (4.5, "4.50"), (2.999999, "2.99"), (4.3, "4.30")):
             self.assertEqual(shown_ratio(ratio), shown)
         self.assertEqual(shown_ratio(21.0), "21.00")
-
-    @given(
-        st.lists(st.floats(0, 1), min_size=1, max_size=40),
-        st.floats(0, 1),
-        st.sampled_from([3.0, 4.5, 7.0]),
-    )
-    def test_share_reaching_counts_what_the_ratio_says(self, backdrops, text, required):
-        values = np.sort(np.array(backdrops))
-        ratios = ratio_of_luminances(values, text)
-        if np.any(np.abs(ratios - required) < 1e-9):
-            return
-        expected = float(np.mean(ratios >= required))
-        self.assertAlmostEqual(float(share_reaching(values, text, required)), expected)
 
 
 class CompositingTest(unittest.TestCase):

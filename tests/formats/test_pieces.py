@@ -12,7 +12,7 @@ from lxml import etree
 from high_pair.errors import UnwritableFile
 from high_pair.formats.alternatives import chosen_children
 from high_pair.formats.drawing.colours import Palette, preset_colour, resolve
-from high_pair.formats.drawing.effects import read_effects
+from high_pair.formats.drawing.effects import Effects, read_effects
 from high_pair.formats.drawing.gradients import stops_of
 from high_pair.formats.drawing.paths import Pen
 from high_pair.formats.drawing.theme import read_theme
@@ -282,7 +282,7 @@ class EffectLists(unittest.TestCase):
         self.assertAlmostEqual(found.shadow.shadow.across, 0.0)
         self.assertEqual((found.around, found.words), (5.0, "glow and soft edge"))
         self.assertEqual(found.inside, 1.25)
-        self.assertTrue(read_effects(element("<a:effectLst/>"), Palette()).is_nothing)
+        self.assertEqual(read_effects(element("<a:effectLst/>"), Palette()), Effects())
 
 
 class Bullets(unittest.TestCase):

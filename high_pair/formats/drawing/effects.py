@@ -57,11 +57,6 @@ class Effects:
     inside: float = 0.0
     words: str = ""
 
-    @property
-    def is_nothing(self) -> bool:
-        """Whether there are no effects at all."""
-        return self.shadow is None and not self.words
-
 
 # By how much of its reach an effect changes a surface inwards; others change all of it.
 _INSIDE = {"softEdge": FADE, "innerShdw": 1.0}
