@@ -1,7 +1,7 @@
 """Carrying out a picture's colour effects (ECMA-376 Part 1 §20.1.8).
 
-All work on gamma-encoded RGBA, as office programs do. Luma is that of ITU-R
-BT.601, which is what their greyscale shows.
+All work on gamma-encoded RGBA. The standard says "luminance" without a formula;
+luma is taken as that of ITU-R BT.601.
 """
 
 from __future__ import annotations
@@ -35,8 +35,9 @@ def luminance_curve(values: Floats, brightness: float, contrast: float) -> Float
     """Change brightness and contrast, each -1 to 1, of values of 0 to 1.
 
     The contrast is a gain about the middle: 1 + c when lowered, 1 / (1 - c)
-    when raised; full brightness shifts by half the range. So the usual washout
-    of +70% and -70% takes black to 0.7 and leaves white.
+    when raised; full brightness shifts by half the range. So +70% and -70% take
+    black to 0.7 and leave white. The standard states no arithmetic: this is for
+    showing the page, and text over it needs eyes.
     """
     gain = 1 + contrast if contrast <= 0 else 1 / max(1e-3, 1 - contrast)
     return np.asarray(np.clip((values - 0.5) * gain + 0.5 + brightness / 2, 0, 1), np.float32)

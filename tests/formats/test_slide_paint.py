@@ -17,10 +17,12 @@ from high_pair.formats.drawing.guides import standard_guides, work_out
 from high_pair.formats.drawing.patterns import rows_of
 from high_pair.raster.page import rasterise
 from high_pair.scene.geometry import Box
+from high_pair.wcag.verdicts import Verdict
 from tests.decks import (
     DeckFolder,
     background,
     body,
+    pairs_of,
     picture,
     png,
     run,
@@ -304,12 +306,29 @@ class PicturePaint(PaintTest):
         ]
         self.assert_level(self.over(self.quarters(), blip), LEFT + 300, TOP + 120, expected)
 
-    def test_luminance_and_the_usual_washout(self):
+    def test_luminance_that_fades_and_that_brightens(self):
         washed = self.over(self.quarters(), '<a:lum bright="70000" contrast="-70000"/>')
         # 0.3 of the value, and 0.7.
         self.assert_level(washed, LEFT + 300, TOP + 120, 0.3 * 120 + 0.7 * 255)
         brighter = self.over(self.quarters(), '<a:lum bright="20000"/>')
         self.assert_level(brighter, LEFT + 300, TOP + 120, 120 + 25.5)
+
+    def test_text_over_a_changed_brightness_needs_eyes(self):
+        for attributes, expected in (
+            ('bright="20000"', Verdict.NEEDS_EYES),
+            ('contrast="-40000"', Verdict.NEEDS_EYES),
+            ('bright="0" contrast="0"', Verdict.PASSES),
+        ):
+            with self.subTest(attributes):
+                path = self.folder.deck(
+                    picture("rId5", PLACE, f"<a:lum {attributes}/>")
+                    + shape(body(run("Quay", inner=solid("000000"))), place=PLACE),
+                    slide_rels={"rId5": ("image", "../media/image1.png")},
+                    more={"ppt/media/image1.png": png(np.full((40, 40, 3), 200, np.uint8))},
+                )
+                [pair] = pairs_of(path)
+                self.assertIs(pair.verdict, expected)
+                self.assertEqual("brightness" in pair.reason, expected is Verdict.NEEDS_EYES)
 
     def test_one_colour_becomes_another_or_nothing(self):
         change = (

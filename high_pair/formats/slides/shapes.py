@@ -36,7 +36,7 @@ from high_pair.formats.slides.surfaces import (
     linear_part,
     obstacle_round,
     obstacles_inside,
-    picture_item,
+    picture_items,
     shadow_of,
     styled_fill,
 )
@@ -274,7 +274,7 @@ class ShapeReader:
             shadow = cast.for_shape(linear_part(placed.transform))
             yield shadow_of(shadow, geometry.lined or outline, placed, known, line)
         if fill.picture is not None:
-            yield picture_item(fill.picture, self.part, placed, outline)
+            yield from picture_items(fill.picture, self.part, placed, outline)
             painted = None
         if isinstance(painted, str):
             yield Obstacle(placed.box, placed.transform, painted)
@@ -351,7 +351,7 @@ class ShapeReader:
             yield from self._surface(placed, behind, "", geometry)
             if filling is not None:
                 picture = read_picture_fill(filling, self.parts.palette)
-                yield picture_item(picture, self.part, placed, geometry.filled)
+                yield from picture_items(picture, self.part, placed, geometry.filled)
             yield from self._surface(placed, NOTHING, stroke, geometry)
         yield from obstacles_inside(placed, geometry.filled, effects)
 

@@ -14,6 +14,7 @@ from high_pair.formats.drawing.fills import (
 from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.slides.surround import Placed
 from high_pair.formats.xml import Element, child, whole
+from high_pair.scene.effects import Luminance
 from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Fill as SceneFill
@@ -21,6 +22,11 @@ from high_pair.scene.paint import Shadow, Stroke, colours_of
 
 # §20.1.4.2.19 and §19.3.1.3: indices from here on count in the background list.
 FIRST_BACKGROUND = 1001
+# §20.1.8.42 gives the two numbers but no arithmetic, so what programs show may differ.
+UNCHANGED = Luminance(0.0, 0.0)
+PICTURE_BRIGHTNESS = (
+    "a picture's brightness or contrast is changed, and programs may differ in how they show it"
+)
 
 
 def styled_fill(reference: Element | None, parts: SlideParts) -> Fill:
@@ -39,12 +45,12 @@ def styled_fill(reference: Element | None, parts: SlideParts) -> Fill:
     return read_fill(listed[index - 1], parts.palette.with_stand_in(colour))
 
 
-def picture_item(picture: PictureFill, part: Part, placed: Placed, outline: Outline) -> Item:
-    """Give a picture that fills a shape; an obstacle where it can't be painted."""
+def picture_items(picture: PictureFill, part: Part, placed: Placed, outline: Outline) -> list[Item]:
+    """Give a picture that fills a shape; an obstacle where its colours can't be told."""
     member = part.target_of(picture.relationship)
     if picture.trouble or not member:
         reason = picture.trouble or "a picture is missing from the file"
-        return Obstacle(placed.box, placed.transform, reason)
+        return [Obstacle(placed.box, placed.transform, reason)]
     left, top, right, bottom = picture.offsets
     box = placed.box
     stretched = Box(
@@ -54,16 +60,21 @@ def picture_item(picture: PictureFill, part: Part, placed: Placed, outline: Outl
         max(0.0, box.height * (1 - top - bottom)),
     )
     plain = outline == rectangle(box) and stretched == box
-    return Picture(
-        member,
-        box if picture.tile else stretched,
-        placed.transform,
-        picture.crop,
-        picture.opacity,
-        None if plain else outline,
-        picture.tile,
-        picture.effects,
-    )
+    items: list[Item] = [
+        Picture(
+            member,
+            box if picture.tile else stretched,
+            placed.transform,
+            picture.crop,
+            picture.opacity,
+            None if plain else outline,
+            picture.tile,
+            picture.effects,
+        )
+    ]
+    if any(isinstance(effect, Luminance) and effect != UNCHANGED for effect in picture.effects):
+        items.append(Obstacle(box, placed.transform, PICTURE_BRIGHTNESS))
+    return items
 
 
 def obstacle_round(placed: Placed, effects: Effects) -> Obstacle:
@@ -149,7 +160,7 @@ def background_items(fill: Fill, part: Part, page: Box) -> list[Item]:
     """Give the items that paint a slide's background."""
     if fill.picture is not None:
         placed = Placed(page, IDENTITY, IDENTITY)
-        return [picture_item(fill.picture, part, placed, rectangle(page))]
+        return picture_items(fill.picture, part, placed, rectangle(page))
     painted = fill.for_shape(page, IDENTITY)
     if isinstance(painted, str):
         return [Obstacle(page, IDENTITY, f"the page's background: {painted}")]
