@@ -10,7 +10,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from high_pair.colour.compositing import over, over_bytes
 from high_pair.colour.ratio import contrast_ratio
@@ -59,10 +58,27 @@ class Footprint:
 
 
 def grow(mask: NDArray[np.bool_], radius: float) -> NDArray[np.bool_]:
-    """Add all pixels within a distance (in pixels) of a mask's."""
-    if not mask.any():
-        return mask
-    return np.asarray(ndimage.distance_transform_edt(~mask) <= radius)
+    """Add all pixels within a distance (in pixels) of a mask's.
+
+    A disc is a stack of rows; the rows at a distance of so many pixels up and
+    down reach as far to both sides as the circle is wide there.
+    """
+    height, width = mask.shape
+    grown = mask.copy()
+    wide = mask.copy()
+    reach = 0
+    for away in range(min(int(radius), height - 1), -1, -1):
+        across = int(math.sqrt(radius * radius - away * away) + 1e-9)
+        for step in range(reach + 1, min(across, width - 1) + 1):
+            wide[:, step:] |= mask[:, :-step]
+            wide[:, :-step] |= mask[:, step:]
+        reach = max(reach, across)
+        if away:
+            grown[away:] |= wide[:-away]
+            grown[:-away] |= wide[away:]
+        else:
+            grown |= wide
+    return grown
 
 
 def radius_of(size_points: float, scale: float) -> float:
@@ -80,6 +96,27 @@ def grown_area(
         slice(max(0, rows.start - room), min(shape[0], rows.stop + room)),
         slice(max(0, columns.start - room), min(shape[1], columns.stop + room)),
     )
+
+
+def areas_of(numbers: NDArray[np.int32], count: int) -> list[tuple[slice, slice] | None]:
+    """Give the smallest part of a raster that holds each of the words 1 to `count`; None for none.
+
+    numbers: (h, w), the word that each pixel belongs to, 0 for none.
+    """
+    places = np.flatnonzero(numbers)
+    words = numbers.ravel()[places]
+    rows, columns = np.divmod(places, numbers.shape[1])
+    sideways = np.argsort(columns, kind="stable")
+    bounds = np.zeros((4, count + 1), np.int64)
+    by_row, by_column = (rows, words), (columns[sideways], words[sideways])
+    for number, (rising, word) in enumerate((by_row, by_column)):
+        # Of several pixels of one word, the last that is written stays.
+        bounds[2 * number][word[::-1]] = rising[::-1]
+        bounds[2 * number + 1][word] = rising + 1
+    return [
+        (slice(top, bottom), slice(left, right)) if bottom else None
+        for top, bottom, left, right in bounds[:, 1:].T.tolist()
+    ]
 
 
 def distinct(colours: Bytes) -> tuple[Bytes, NDArray[np.int64]]:

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import cast
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from high_pair.measure.footprint import (
     Footprint,
+    areas_of,
     footprint_of,
     grow,
     grown_area,
@@ -74,7 +73,7 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
     page: its number from 1, for the pairs' ids. Text that can't be measured
     honestly is `needs_eyes` with the reason; nothing is left out.
     """
-    areas = cast("list[Area | None]", ndimage.find_objects(raster.numbers))
+    areas = areas_of(raster.numbers, raster.word_count)
     pairs: list[Pair] = []
     footprints: dict[str, tuple[Footprint, ...]] = {}
 

@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from typing import cast
-
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from high_pair.colour.compositing import over_bytes
 from high_pair.colour.ratio import contrast_ratio
-from high_pair.measure.footprint import grow, grown_area, radius_of
+from high_pair.measure.footprint import areas_of, grow, grown_area, radius_of
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.stretches import stretches_of
 from high_pair.wcag.criteria import Subject
@@ -30,7 +27,7 @@ def shortfall_mask(page: MeasuredPage) -> NDArray[np.bool_]:
         for pair in page.pairs
         if pair.numbers is not None and pair.subject is Subject.TEXT
     }
-    areas = cast("list[tuple[slice, slice] | None]", ndimage.find_objects(raster.numbers))
+    areas = areas_of(raster.numbers, raster.word_count)
     for labelled in raster.blocks:
         for stretch in stretches_of(labelled):
             asked = required.get(stretch.address)

@@ -87,6 +87,11 @@ class PageRaster:
     numbers: NDArray[np.int32]
     blocks: tuple[LabelledBlock, ...]
 
+    @property
+    def word_count(self) -> int:
+        """How many words have a number."""
+        return sum(len(block.words) for block in self.blocks)
+
 
 def _float_surface(width: int, height: int) -> skia.Surface:
     info = skia.ImageInfo.Make(width, height, skia.kRGBA_F32_ColorType, skia.kPremul_AlphaType)
