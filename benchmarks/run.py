@@ -96,9 +96,11 @@ def main(slides: int) -> None:
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "photographs.pptx"
         make(slides, path)
-        floor = floor_of(path)
-        seconds, megabytes = in_one_process(path)
-        command = by_command(path)
+        # A machine's pace can change from minute to minute: the best of three rounds counts.
+        rounds = [(floor_of(path), in_one_process(path), by_command(path)) for _ in range(3)]
+        floor = min(each[0] for each in rounds)
+        seconds, megabytes = min(each[1] for each in rounds)
+        command = min(each[2] for each in rounds)
         print(
             f"{slides} slides with {slides} photographs: {seconds / floor:.2f} x the floor in one "
             f"process ({seconds:.1f} s against {floor:.1f} s, {megabytes:.0f} MB), "

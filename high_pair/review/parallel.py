@@ -88,11 +88,16 @@ def carry_out(task: PageTask) -> PageOutcome:
     return PageOutcome(PageReview(task.page, page.pairs), thumbnail)
 
 
+def usable_processes() -> int:
+    """Give the number of processes that can work at a time here."""
+    return max(1, min(8, len(os.sched_getaffinity(0))))
+
+
 class PagePool:
     """Processes that measure pages; they start with the first task."""
 
     def __init__(self, processes: int | None = None) -> None:
-        self._processes = processes or max(1, min(8, os.cpu_count() or 1))
+        self._processes = processes or usable_processes()
         self._executor: ProcessPoolExecutor | None = None
 
     def submit(self, task: PageTask) -> Future[PageOutcome]:
@@ -122,30 +127,45 @@ def review_long_document(
     asked: Asked,
     stopped: Callable[[], bool] = lambda: False,
 ) -> Iterator[PageReview]:
-    """Measure all pages in several processes; gives them in order.
+    """Measure all pages in several processes, this one among them; gives them in order.
 
     Should a process die, what is left is measured in this one. Raises
     Cancelled as soon as `stopped` says so.
     """
     version = version_of(path)
-    pool = PagePool()
-    waiting: list[Future[PageOutcome]] = []
+    processes = usable_processes()
+    pool = PagePool(processes - 1) if processes > 1 else None
+    alive = pool is not None
+    waiting: dict[int, Future[PageOutcome]] = {}
+    done: dict[int, PageReview] = {}
     count = len(document.pages)
+    next_page = 0
     try:
-        next_page = 0
         for page in range(count):
-            if stopped():
-                raise Cancelled("The review was stopped.")
-            while next_page < count and next_page - page < pool.pages_ahead:
-                waiting.append(pool.submit(PageTask(path, version, (), next_page, asked)))
-                next_page += 1
-            try:
-                yield waiting.pop(0).result().review
-            except BrokenProcessPool:
-                for left in range(page, count):
-                    if stopped():
-                        raise Cancelled("The review was stopped.") from None
-                    yield review_page(document, left, asked)
-                return
+            while page not in done:
+                if stopped():
+                    raise Cancelled("The review was stopped.")
+                while pool and alive and next_page < count and len(waiting) < pool.pages_ahead:
+                    task = PageTask(path, version, (), next_page, asked)
+                    try:
+                        waiting[next_page] = pool.submit(task)
+                    except BrokenProcessPool:
+                        alive = False
+                        break
+                    next_page += 1
+                future = waiting.get(page)
+                if future is not None and (future.done() or next_page == count):
+                    del waiting[page]
+                    try:
+                        done[page] = future.result().review
+                    except BrokenProcessPool:
+                        alive = False
+                        done[page] = review_page(document, page, asked)
+                else:
+                    # The others start, or are at work: this process takes the next page itself.
+                    done[next_page] = review_page(document, next_page, asked)
+                    next_page += 1
+            yield done.pop(page)
     finally:
-        pool.close()
+        if pool is not None:
+            pool.close()
