@@ -228,7 +228,7 @@ def _composites(scene: Scene) -> bool:
         if isinstance(item, Figure):
             if item.blur or (item.fill is not None and not is_opaque(item.fill)):
                 return True
-            if item.stroke is not None and item.stroke.colour.opacity < 1:
+            if item.stroke is not None and not is_opaque(item.stroke.fill):
                 return True
         elif isinstance(item, Picture) and item.opacity < 1:
             return True

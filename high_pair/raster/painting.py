@@ -11,9 +11,9 @@ import skia
 from high_pair.raster.layout import UNITS, lay_out, words_of
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.raster.shading import fill_paint, matrix_of, tile_origin
-from high_pair.scene.geometry import Box, Outline, rectangle
+from high_pair.scene.geometry import Affine, Box, Outline, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene, Tile
-from high_pair.scene.paint import Colour, Shadow
+from high_pair.scene.paint import Colour, Shadow, Stroke
 from high_pair.scene.text import Run, TextBlock
 
 # Pictures come at less than twice their size on the canvas, where this passes no pixel over.
@@ -77,6 +77,30 @@ def _blurred(paint: skia.Paint, blur: float) -> skia.Paint:
     return paint
 
 
+_CAPS = {
+    "flat": skia.Paint.kButt_Cap,
+    "square": skia.Paint.kSquare_Cap,
+    "round": skia.Paint.kRound_Cap,
+}
+_JOINS = {
+    "round": skia.Paint.kRound_Join,
+    "bevel": skia.Paint.kBevel_Join,
+    "miter": skia.Paint.kMiter_Join,
+}
+
+
+def _stroke_paint(stroke: Stroke, transform: Affine, scale: float) -> skia.Paint:
+    paint = fill_paint(stroke.fill, transform, scale)
+    paint.setStyle(skia.Paint.kStroke_Style)
+    paint.setStrokeWidth(stroke.width)
+    paint.setStrokeCap(_CAPS[stroke.cap])
+    paint.setStrokeJoin(_JOINS[stroke.join])
+    if stroke.dashes and stroke.width > 0:
+        lengths = [max(0.01, part) * stroke.width for part in stroke.dashes]
+        paint.setPathEffect(skia.DashPathEffect.Make(lengths, 0.0))
+    return paint
+
+
 def _scale_of(canvas: skia.Canvas) -> float:
     """Give the canvas's pixels a unit."""
     matrix = canvas.getTotalMatrix()
@@ -88,14 +112,16 @@ def paint_figure(canvas: skia.Canvas, figure: Figure, only: Colour | None = None
     path = path_of(figure.outline)
     canvas.save()
     canvas.concat(matrix_of(figure.transform))
+    if figure.holes:
+        path.setFillType(skia.PathFillType.kEvenOdd)
+    if figure.clip is not None:
+        canvas.clipPath(path_of(figure.clip), True)
     if figure.fill:
         paint = _blurred(fill_paint(figure.fill, figure.transform, _scale_of(canvas)), figure.blur)
         canvas.drawPath(path, _silhouette(paint, only))
     if figure.stroke:
-        paint = _silhouette(_blurred(paint_of(figure.stroke.colour), figure.blur), only)
-        paint.setStyle(skia.Paint.kStroke_Style)
-        paint.setStrokeWidth(figure.stroke.width)
-        canvas.drawPath(path, paint)
+        paint = _stroke_paint(figure.stroke, figure.transform, _scale_of(canvas))
+        canvas.drawPath(path, _silhouette(_blurred(paint, figure.blur), only))
     canvas.restore()
 
 

@@ -118,6 +118,16 @@ class Step:
 Outline = tuple[Step, ...]
 
 
+def mapped(outline: Outline, transform: Affine) -> Outline:
+    """Give the image of an outline."""
+    found = []
+    for step in outline:
+        pairs = zip(step.points[::2], step.points[1::2], strict=True)
+        points = tuple(value for x, y in pairs for value in transform.apply(x, y))
+        found.append(Step(step.kind, points))
+    return tuple(found)
+
+
 def polygon(*points: tuple[float, float]) -> Outline:
     """Give the closed outline through the points."""
     first, *others = points

@@ -15,7 +15,9 @@ class Figure:
     """A filled or stroked outline.
 
     box: the outline's extent before `transform`, which leads to the page; blur:
-    the standard deviation in points by which its edge is softened, as a shadow's is.
+    the standard deviation in points by which its edge is softened, as a shadow's is;
+    clip: the outline outside which nothing of it shows; holes: parts of the
+    outline that lie within others are left out.
     """
 
     outline: Outline
@@ -24,6 +26,8 @@ class Figure:
     fill: Fill | None = None
     stroke: Stroke | None = None
     blur: float = 0.0
+    clip: Outline | None = None
+    holes: bool = False
 
 
 @dataclass(frozen=True)

@@ -129,7 +129,15 @@ class Shadow:
 
 @dataclass(frozen=True)
 class Stroke:
-    """A line's colour and its width in points."""
+    """A line: what it is painted with, and its width in points.
 
-    colour: Colour
+    dashes: the lengths of dash and gap by turns, in widths of the line, an even
+    number of them; none for an unbroken line. cap: flat, square or round; join:
+    round, bevel or miter.
+    """
+
+    fill: Fill
     width: float
+    dashes: tuple[float, ...] = ()
+    cap: str = "flat"
+    join: str = "miter"

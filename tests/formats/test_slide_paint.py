@@ -476,6 +476,47 @@ class Shadows(PaintTest):
         upright = self.paint(shape(fill=solid("00FF00") + fixed, place=turned))
         self.assert_level(upright, LEFT + WIDTH + 20, TOP + 50, 127.5)
 
+    def test_a_stretched_shadow_is_scaled_about_its_alignment(self):
+        wide = self.shadow(0, 0, opacity=1.0, more='sx="120000" sy="100000" algn="l"')
+        pixels = self.paint(shape(fill=solid("00FF00") + wide, place=PLACE))
+        # 20% of 400 pixels, all at the right.
+        self.assert_level(pixels, LEFT + WIDTH + 78, TOP + 50, 0)
+        self.assert_level(pixels, LEFT + WIDTH + 82, TOP + 50, 255)
+        self.assert_level(pixels, LEFT - 2, TOP + 50, 255)
+
+    def test_a_slanted_shadow_moves_with_the_height(self):
+        slanted = self.shadow(0, 0, opacity=1.0, more='kx="-2700000" algn="b" sy="100000"')
+        pixels = self.paint(shape(fill=solid("00FF00") + slanted, place=PLACE))
+        # At 45° the top edge, 160 pixels above the lower one, is moved by as much.
+        self.assert_level(pixels, LEFT + WIDTH + 150, TOP + 3, 0)
+        self.assert_level(pixels, LEFT + WIDTH + 150, TOP + 20, 255)
+        self.assert_level(pixels, LEFT + WIDTH + 5, TOP + 150, 0)
+
+    def test_an_inner_shadow_darkens_the_side_that_it_comes_from(self):
+        inner = self.shadow(30, 0, opacity=0.5).replace("outerShdw", "innerShdw")
+        pixels = self.paint(shape(fill=solid("00FF00") + inner, place=PLACE))
+        # 30 points to the right are 40 pixels.
+        self.assert_level(pixels, LEFT + 20, TOP + 50, (0, 127.5, 0))
+        self.assert_level(pixels, LEFT + 60, TOP + 50, (0, 255, 0))
+        self.assert_level(pixels, LEFT + WIDTH - 20, TOP + 50, (0, 255, 0))
+        self.assert_level(pixels, LEFT - 20, TOP + 50, 255)
+
+    def test_an_inner_shadows_blur_is_that_of_a_gaussian(self):
+        inner = self.shadow(0, 0, blur=12, opacity=1.0).replace("outerShdw", "innerShdw")
+        pixels = self.paint(shape(fill=solid("FFFFFF") + inner, place=PLACE))
+        deviation = 12 / 2 / 0.75
+        for offset in (0, 6, 12):
+            covered = 0.5 * math.erfc((offset + 0.5) / deviation / math.sqrt(2))
+            self.assert_level(pixels, LEFT + offset, TOP + 80, 255 * (1 - covered), delta=6)
+
+    def test_an_inner_shadow_turns_with_its_shape_or_not(self):
+        turned = xfrm(60, 60, 300, 120, 'rot="10800000"')
+        for more, shaded in (("", WIDTH - 20), ('rotWithShape="0"', 20)):
+            inner = self.shadow(30, 0, more=more).replace("outerShdw", "innerShdw")
+            pixels = self.paint(shape(fill=solid("00FF00") + inner, place=turned))
+            self.assert_level(pixels, LEFT + shaded, TOP + 50, (0, 127.5, 0))
+            self.assert_level(pixels, LEFT + WIDTH - shaded, TOP + 50, (0, 255, 0))
+
     def test_the_shadow_of_a_text_is_behind_it(self):
         text = body(run("HHHH", 'sz="6000"', solid("FFFFFF") + self.shadow(3, 45, opacity=1.0)))
         document = open_document(self.folder.deck(shape(text)))
@@ -492,6 +533,81 @@ class Shadows(PaintTest):
         text = body(run("HHHH", 'sz="6000"', solid("FFFFFF")))
         pixels = self.paint(shape(text, fill="<a:noFill/>" + self.shadow(3, 45, opacity=1.0)))
         self.assertEqual(int(pixels.min()), 0)
+
+
+class Lines(PaintTest):
+    """An 8-point line is 10.67 pixels wide."""
+
+    def line(self, inner: str, attributes: str = "") -> str:
+        return f'<a:ln w="{8 * 12700}" {attributes}>{inner}</a:ln>'
+
+    def stroke(self, inner: str, attributes: str = "", geometry: str = "line") -> np.ndarray:
+        flat = xfrm(60, 60, 300, 0 if geometry == "line" else 120)
+        fill = self.line(solid("000000") + inner, attributes)
+        return self.paint(shape(fill=fill, place=flat, geometry=geometry))
+
+    def test_preset_dashes_are_the_standards_bits(self):
+        for name, bits in (
+            ("dash", "1111000"),
+            ("sysDashDot", "111010"),
+            ("lgDash", "1" * 8 + "000"),
+        ):
+            pixels = self.stroke(f'<a:prstDash val="{name}"/>')
+            for place, bit in enumerate(bits):
+                x = LEFT + (place + 0.5) * 8 / 0.75
+                with self.subTest(name=name, place=place):
+                    self.assert_level(pixels, x, TOP, 0 if bit == "1" else 255)
+
+    def test_own_dashes(self):
+        pixels = self.stroke('<a:custDash><a:ds d="200000" sp="300000"/></a:custDash>')
+        levels = [int(pixels[TOP, int(LEFT + (n + 0.5) * 8 / 0.75), 0]) for n in range(7)]
+        self.assertEqual(levels, [0, 0, 255, 255, 255, 0, 0])
+
+    def test_square_caps_reach_past_the_end_by_half_the_width(self):
+        self.assert_level(self.stroke("", 'cap="sq"'), LEFT - 4, TOP, 0)
+        self.assert_level(self.stroke("", 'cap="flat"'), LEFT - 4, TOP, 255)
+
+    def test_joins_are_round_unless_stated(self):
+        corner = LEFT - 5, TOP - 5
+        self.assert_level(self.stroke("", geometry="rect"), *corner, 255, delta=60)
+        self.assert_level(self.stroke('<a:miter lim="800000"/>', geometry="rect"), *corner, 0)
+
+    def test_a_gradient_runs_along_the_lines_shape(self):
+        fill = self.line(linear(0, *BLACK_TO_WHITE))
+        pixels = self.paint(shape(fill=fill, place=PLACE))
+        for share in (0.25, 0.5, 0.75):
+            self.assert_level(pixels, LEFT + share * WIDTH, TOP, 255 * share)
+
+    def test_a_line_takes_from_its_style_what_it_does_not_state(self):
+        style = (
+            '<p:style><a:lnRef idx="1"><a:srgbClr val="0000FF"/></a:lnRef><a:fillRef idx="0"/>'
+            '<a:effectRef idx="0"/><a:fontRef idx="minor"/></p:style>'
+        )
+        pixels = self.paint(shape(fill=self.line(""), place=PLACE, style=style))
+        self.assert_level(pixels, LEFT - 3, TOP + 50, (0, 0, 255))
+        thin = self.paint(shape(fill=f"<a:ln>{solid('FF0000')}</a:ln>", place=PLACE, style=style))
+        # The style's line is one point wide: a pixel and a third.
+        self.assert_level(thin, LEFT, TOP + 50, (255, 85, 85), delta=90)
+        self.assert_level(thin, LEFT - 3, TOP + 50, 255)
+
+    def test_heads_stand_at_the_ends_with_their_tips_on_them(self):
+        pixels = self.stroke('<a:tailEnd type="triangle" w="lg" len="lg"/>')
+        right, size = LEFT + WIDTH, 5 * 8 / 0.75
+        # Half way back a triangle is half as high as at its base.
+        self.assert_level(pixels, right - size / 2, TOP - size / 4 + 3, 0)
+        self.assert_level(pixels, right - size / 2, TOP - size / 4 - 3, 255)
+        self.assert_level(pixels, LEFT + 5, TOP - 10, 255)
+        for kind, inside in (("oval", 0), ("diamond", 0), ("stealth", 0), ("arrow", 0)):
+            head = self.stroke(f'<a:headEnd type="{kind}" w="lg" len="lg"/>')
+            with self.subTest(kind=kind):
+                self.assert_level(head, LEFT + 2, TOP, inside)
+        self.assert_level(
+            self.stroke('<a:headEnd type="oval" w="lg" len="lg"/>'), LEFT, TOP + 24, 0
+        )
+
+    def test_a_closed_outline_has_no_heads(self):
+        ended = self.stroke('<a:tailEnd type="triangle" w="lg" len="lg"/>', geometry="rect")
+        np.testing.assert_array_equal(ended, self.stroke("", geometry="rect"))
 
 
 class Stacking(PaintTest):

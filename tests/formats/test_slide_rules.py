@@ -593,11 +593,24 @@ class NeedsEyes(SlideRules):
         at_the_edge = shape(body(run()), place=xfrm(36, 80, 300, 60))
         self.assert_needs_eyes(self.only(card + at_the_edge), "soft edge")
 
-    def test_a_shadow_that_is_stretched(self):
-        shadow = '<a:effectLst><a:outerShdw dist="127000" sx="110000"><a:srgbClr val="000000"/></a:outerShdw></a:effectLst>'
+    def test_a_preset_shadow(self):
+        shadow = '<a:effectLst><a:prstShdw prst="shdw5" dist="127000"><a:srgbClr val="000000"/></a:prstShdw></a:effectLst>'
         card = shape(fill=solid("FFFFFF") + shadow, place=xfrm(60, 60, 100, 40))
         beside = shape(body(run()), place=xfrm(158, 60, 200, 40))
         self.assert_needs_eyes(self.only(card + beside), "shadow")
+
+    def test_a_reflection_lies_below_its_shape_alone(self):
+        mirrored = (
+            '<a:effectLst><a:reflection stA="52000" endA="300" endPos="35000" dir="5400000" '
+            'sy="-100000" algn="bl" rotWithShape="0"/></a:effectLst>'
+        )
+        card = shape(fill=solid("FFFFFF") + mirrored, place=xfrm(60, 60, 300, 100))
+        below = shape(body(run()), place=xfrm(60, 160, 200, 40))
+        self.assert_needs_eyes(self.only(card + below), "reflection")
+        farther = shape(body(run()), place=xfrm(60, 200, 200, 40))
+        self.assert_colours(self.only(card + farther), DK1, "FFFFFF")
+        beside = shape(body(run()), place=xfrm(370, 60, 200, 40))
+        self.assert_colours(self.only(card + beside), DK1, "FFFFFF")
 
     def test_a_diagram_is_measured_by_its_drawing_and_left_as_it_is(self):
         space = 'xmlns:dsp="http://schemas.microsoft.com/office/drawing/2008/diagram"'

@@ -19,7 +19,7 @@ from high_pair.scene.effects import (
 )
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.page import Tile
-from high_pair.scene.paint import Colour, Gradient, Pattern, Stroke
+from high_pair.scene.paint import Colour, Gradient, Pattern
 from high_pair.scene.paint import Fill as SceneFill
 
 EMU_PER_POINT = 12_700
@@ -127,8 +127,8 @@ def _sides(element: Element | None) -> tuple[float, float, float, float]:
     return left, top, right, bottom
 
 
-# §20.1.8.58: where a tile's copies meet the box, as shares across and down.
-_ALIGNMENTS = {
+# §20.1.10.53: where two boxes meet, as a tile's copy and its shape, as shares across and down.
+ALIGNMENTS = {
     "tl": (0.0, 0.0), "t": (0.5, 0.0), "tr": (1.0, 0.0),
     "l": (0.0, 0.5), "ctr": (0.5, 0.5), "r": (1.0, 0.5),
     "bl": (0.0, 1.0), "b": (0.5, 1.0), "br": (1.0, 1.0),
@@ -143,7 +143,7 @@ def _tile(element: Element | None) -> Tile | None:
     return Tile(
         (whole(element, "tx") / EMU_PER_POINT, whole(element, "ty") / EMU_PER_POINT),
         (abs(share(element.get("sx"), 1.0)), abs(share(element.get("sy"), 1.0))),
-        _ALIGNMENTS.get(element.get("algn", "tl"), (0.0, 0.0)),
+        ALIGNMENTS.get(element.get("algn", "tl"), (0.0, 0.0)),
         ("x" in flip, "y" in flip),
     )
 
@@ -210,16 +210,3 @@ def read_picture_fill(element: Element, palette: Palette) -> PictureFill:
         _tile(child(element, "a:tile")),
         tuple(effects),
     )
-
-
-def read_stroke(element: Element | None, palette: Palette, width: int = 9525) -> Stroke | str:
-    """Read a line (a:ln): a stroke, or why it can't be painted; empty for no line.
-
-    width: in EMU, for a line that states none.
-    """
-    fill = read_fill(fill_element(element), palette)
-    if fill.trouble or fill.picture or fill.gradient or fill.pattern:
-        return fill.trouble or "a line with a gradient, pattern or picture isn't painted yet"
-    if fill.colour is None:
-        return ""
-    return Stroke(fill.colour, max(0.0, whole(element, "w", width) / EMU_PER_POINT))

@@ -21,9 +21,9 @@ from high_pair.formats.drawing.fills import (
     fill_element,
     read_fill,
     read_picture_fill,
-    read_stroke,
 )
 from high_pair.formats.drawing.geometry import OPEN, Geometry, read_geometry
+from high_pair.formats.drawing.lines import Line, head_figures, read_line
 from high_pair.formats.slides.charts import ChartPlace, ChartReader
 from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.slides.placeholders import (
@@ -33,9 +33,10 @@ from high_pair.formats.slides.placeholders import (
     properties_of,
 )
 from high_pair.formats.slides.surfaces import (
+    inner_shadow_of,
     linear_part,
-    obstacle_round,
     obstacles_inside,
+    obstacles_round,
     picture_items,
     shadow_of,
     styled_fill,
@@ -180,22 +181,21 @@ class ShapeReader:
         reference = child(shape, "p:style", "a:fillRef")
         return styled_fill(reference, self.parts)
 
-    def _stroke(self, lineage: Lineage) -> Stroke | str:
+    def _line(self, lineage: Lineage) -> Line | None:
+        """Give a shape's line, each part of it from its own, its placeholders' or its style's."""
+        palette = self.parts.palette
+        found = []
         for ancestor in lineage.shapes:
-            line = child(ancestor, "p:spPr", "a:ln")
-            if line is not None and fill_element(line) is not None:
-                return read_stroke(line, self.parts.palette)
+            own = child(ancestor, "p:spPr", "a:ln")
+            if own is not None:
+                found.append((own, palette))
         reference = child(lineage.shapes[0], "p:style", "a:lnRef")
         index = whole(reference, "idx")
         lines = self.parts.theme.lines
-        if not 1 <= index <= len(lines):
-            return ""
-        colour = resolve(colour_element(reference), self.parts.palette)
-        stroke = read_stroke(lines[index - 1], self.parts.palette.with_stand_in(colour))
-        own = child(lineage.shapes[0], "p:spPr", "a:ln")
-        if isinstance(stroke, Stroke) and own is not None and own.get("w"):
-            return Stroke(stroke.colour, max(0.0, whole(own, "w") / 12_700))
-        return stroke
+        if 1 <= index <= len(lines):
+            colour = resolve(colour_element(reference), palette)
+            found.append((lines[index - 1], palette.with_stand_in(colour)))
+        return read_line(found)
 
     def _effects(self, lineage: Lineage) -> Effects:
         for ancestor in lineage.shapes:
@@ -231,15 +231,17 @@ class ShapeReader:
             if body is not None:
                 yield from self._text(shape, body, lineage, None, _WHOLE, Effects())
             return
-        fill, stroke = self._fill(lineage, surround), self._stroke(lineage)
+        fill, line = self._fill(lineage, surround), self._line(lineage)
         geometry = self._geometry(lineage, placed.box)
         if geometry.name in OPEN:
             fill = NOTHING
         effects = self._effects(lineage)
-        bare = fill == NOTHING and not isinstance(stroke, Stroke) and not stroke
-        if effects.around and not bare:
-            yield obstacle_round(placed, effects)
-        yield from self._surface(placed, fill, stroke, geometry, effects.shadow)
+        bare = fill == NOTHING and line is None
+        if not bare:
+            yield from obstacles_round(placed, effects)
+        yield from self._surface(placed, fill, line, geometry, effects.shadow)
+        if effects.inner_shadow is not None and fill != NOTHING and geometry.filled is not None:
+            yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)
         if not bare:
             yield from obstacles_inside(placed, geometry.filled, effects)
         if body is not None:
@@ -250,18 +252,19 @@ class ShapeReader:
         self,
         placed: Placed,
         fill: Fill,
-        stroke: Stroke | str,
+        line: Line | None,
         geometry: Geometry,
         cast: CastShadow | None = None,
     ) -> Iterator[Item]:
-        line = stroke if isinstance(stroke, Stroke) else None
-        paints = fill != NOTHING or line is not None or bool(stroke)
+        paints = fill != NOTHING or line is not None
         outline = geometry.filled
         if outline is None:
             if paints:
                 reason = f"the outline “{geometry.name}” isn't painted yet"
                 yield Obstacle(placed.box, placed.transform, reason)
             return
+        drawn = line.stroke(placed.box, placed.transform) if line is not None else None
+        stroke = drawn if isinstance(drawn, Stroke) else None
         painted = fill.for_shape(
             placed.box,
             placed.transform,
@@ -271,8 +274,7 @@ class ShapeReader:
         if cast is not None and paints:
             solid = BLACK if fill.picture is not None else painted
             known = None if isinstance(solid, str) else solid
-            shadow = cast.for_shape(linear_part(placed.transform))
-            yield shadow_of(shadow, geometry.lined or outline, placed, known, line)
+            yield shadow_of(cast, geometry.lined or outline, placed, known, stroke)
         if fill.picture is not None:
             yield from picture_items(fill.picture, self.part, placed, outline)
             painted = None
@@ -282,12 +284,15 @@ class ShapeReader:
         if geometry.lined is not None:
             if painted is not None:
                 yield Figure(outline, placed.box, placed.transform, painted)
-            if line is not None:
-                yield Figure(geometry.lined, placed.box, placed.transform, None, line)
-        elif painted is not None or line is not None:
-            yield Figure(outline, placed.box, placed.transform, painted, line)
-        if isinstance(stroke, str) and stroke:
-            yield Obstacle(placed.box, placed.transform, stroke)
+            if stroke is not None:
+                yield Figure(geometry.lined, placed.box, placed.transform, None, stroke)
+        elif painted is not None or stroke is not None:
+            yield Figure(outline, placed.box, placed.transform, painted, stroke)
+        if line is not None and stroke is not None:
+            lined = geometry.lined or outline
+            yield from head_figures(line, stroke, lined, placed.box, placed.transform)
+        if isinstance(drawn, str):
+            yield Obstacle(placed.box, placed.transform, drawn)
 
     def _text(
         self,
@@ -308,8 +313,8 @@ class ShapeReader:
             if (properties := child(ancestor, "p:txBody", "a:bodyPr")) is not None
         ]
         trouble = ""
-        if effects.words:
-            trouble = f"the text has a {effects.words}, which isn't painted yet"
+        if effects.unpainted_on_text:
+            trouble = f"the text has a {effects.unpainted_on_text}, which isn't painted yet"
         if placed is None:
             trouble = "the shape has no place: neither it nor its layout states one"
             placed = page_surround().place(_NOWHERE)
@@ -335,24 +340,24 @@ class ShapeReader:
             return
         geometry = self._geometry(lineage, placed.box)
         effects = self._effects(lineage)
-        if effects.around:
-            yield obstacle_round(placed, effects)
+        yield from obstacles_round(placed, effects)
         filling = child(shape, "p:blipFill")
         if geometry.filled is None:
             reason = f"a picture cut to “{geometry.name}” isn't painted yet"
             yield Obstacle(placed.box, placed.transform, reason)
         else:
             own = fill_element(child(shape, "p:spPr"))
-            stroke = self._stroke(lineage)
+            line = self._line(lineage)
             behind = read_fill(own, self.parts.palette)
             if effects.shadow is not None:
-                shadow = effects.shadow.for_shape(linear_part(placed.transform))
-                yield shadow_of(shadow, geometry.filled, placed, BLACK, None)
-            yield from self._surface(placed, behind, "", geometry)
+                yield shadow_of(effects.shadow, geometry.filled, placed, BLACK, None)
+            yield from self._surface(placed, behind, None, geometry)
             if filling is not None:
                 picture = read_picture_fill(filling, self.parts.palette)
                 yield from picture_items(picture, self.part, placed, geometry.filled)
-            yield from self._surface(placed, NOTHING, stroke, geometry)
+            if effects.inner_shadow is not None:
+                yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)
+            yield from self._surface(placed, NOTHING, line, geometry)
         yield from obstacles_inside(placed, geometry.filled, effects)
 
     # Tables, charts and the rest that comes in frames
@@ -460,7 +465,7 @@ def _each_run(block: TextBlock, change: Callable[[Run], Run]) -> TextBlock:
 
 def _shadowed(block: TextBlock, cast: CastShadow) -> TextBlock:
     """Give a block's text a shadow, where its runs have none of their own."""
-    shadow = cast.for_shape(linear_part(block.transform))
+    shadow = cast.for_text(linear_part(block.transform))
     return _each_run(
         block, lambda run: run if run.shadow is not None else replace(run, shadow=shadow)
     )

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import replace
+
 from high_pair.formats.drawing.colours import colour_element, resolve
-from high_pair.formats.drawing.effects import Effects
+from high_pair.formats.drawing.effects import CastShadow, Effects
 from high_pair.formats.drawing.fills import (
     NOTHING,
     Fill,
@@ -15,10 +18,10 @@ from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.slides.surround import Placed
 from high_pair.formats.xml import Element, child, whole
 from high_pair.scene.effects import Luminance
-from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, moved, rectangle
+from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, mapped, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Fill as SceneFill
-from high_pair.scene.paint import Shadow, Stroke, colours_of
+from high_pair.scene.paint import Stroke, colours_of
 
 # §20.1.4.2.19 and §19.3.1.3: indices from here on count in the background list.
 FIRST_BACKGROUND = 1001
@@ -77,11 +80,16 @@ def picture_items(picture: PictureFill, part: Part, placed: Placed, outline: Out
     return items
 
 
-def obstacle_round(placed: Placed, effects: Effects) -> Obstacle:
-    """Give the place round a shape that its shadow, glow or reflection may reach."""
-    return Obstacle(
-        placed.box.grown(effects.around), placed.transform, f"a {effects.words} isn't painted yet"
-    )
+def obstacles_round(placed: Placed, effects: Effects) -> Iterator[Obstacle]:
+    """Give the places round and below a shape that its glow or reflection may reach."""
+    reason = f"a {effects.words} isn't painted yet"
+    if effects.around:
+        yield Obstacle(placed.box.grown(effects.around), placed.transform, reason)
+    if effects.below is not None:
+        points, heights = effects.below
+        on_page = placed.transform.bounds(placed.box)
+        reach = points + heights * on_page.height
+        yield Obstacle(Box(on_page.x, on_page.bottom, on_page.width, reach), IDENTITY, reason)
 
 
 def obstacles_inside(placed: Placed, outline: Outline | None, effects: Effects) -> list[Obstacle]:
@@ -111,7 +119,7 @@ def linear_part(transform: Affine) -> Affine:
 
 
 def shadow_of(
-    shadow: Shadow,
+    cast: CastShadow,
     outline: Outline,
     placed: Placed,
     fill: SceneFill | None,
@@ -122,7 +130,7 @@ def shadow_of(
     A fill that is see-through casts a fainter shadow; one of several opacities
     that of its most opaque part.
     """
-    colour = shadow.colour
+    colour = cast.shadow.colour
 
     def fainter(by: float) -> SceneFill:
         return colour.with_opacity(colour.opacity * by)
@@ -130,14 +138,36 @@ def shadow_of(
     opacity = max((each.opacity for each in colours_of(fill)), default=0.0) if fill else 0.0
     line = None
     if stroke is not None:
-        line = Stroke(colour.with_opacity(colour.opacity * stroke.colour.opacity), stroke.width)
+        densest = max((each.opacity for each in colours_of(stroke.fill)), default=0.0)
+        line = replace(stroke, fill=fainter(densest))
     return Figure(
         outline,
         placed.box,
-        moved(shadow.across, shadow.down).after(placed.transform),
+        cast.transform_for(placed.box, placed.transform),
         fainter(opacity) if opacity > 0 else None,
         line if not opacity else None,
-        shadow.blur,
+        cast.shadow.blur,
+    )
+
+
+def inner_shadow_of(cast: CastShadow, outline: Outline, placed: Placed) -> Figure:
+    """Give what an inner shadow paints on a shape: all round a hole of its form, within it."""
+    shadow, turn = cast.shadow, linear_part(placed.transform)
+    across, down = shadow.across, shadow.down
+    if not cast.turns:
+        # The way back of a turn and a mirroring is its transpose.
+        across, down = turn.a * across + turn.b * down, turn.c * across + turn.d * down
+    room = 3 * shadow.blur + abs(across) + abs(down) + 1.0
+    hole = mapped(outline, moved(across, down))
+    frame = rectangle(placed.box.grown(2 * room))
+    return Figure(
+        frame + hole,
+        placed.box,
+        placed.transform,
+        shadow.colour,
+        blur=shadow.blur,
+        clip=outline,
+        holes=True,
     )
 
 

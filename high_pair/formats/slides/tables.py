@@ -10,8 +10,8 @@ from high_pair.formats.drawing.fills import (
     Fill,
     fill_element,
     read_fill,
-    read_stroke,
 )
+from high_pair.formats.drawing.lines import read_line
 from high_pair.formats.slides.parts import SlideParts
 from high_pair.formats.slides.placeholders import Lineage
 from high_pair.formats.slides.table_styles import CellPlace, TableStyle, table_style_of
@@ -169,7 +169,11 @@ class TableReader:
             "a:lnB": ((box.x, box.bottom), (box.right, box.bottom)),
         }
         for name, (start, end) in sides.items():
-            stroke = read_stroke(child(properties, name), self.parts.palette, 12_700)
+            element = child(properties, name)
+            if element is None:
+                continue
+            read = read_line([(element, self.parts.palette)], 12_700)
+            stroke = read.stroke(box, self.transform) if read is not None else None
             if isinstance(stroke, Stroke):
                 yield Figure(line(start, end), box, self.transform, stroke=stroke)
 

@@ -265,8 +265,8 @@ class _ParagraphReader:
                 origin, trouble, invisible = "theme hlink", "", False
         effects = read_effects(cascade.run_child(own, "effectLst"), palette)
         cast = effects.shadow
-        if effects.words and not trouble:
-            trouble = f"the text has a {effects.words}, which isn't painted yet"
+        if effects.unpainted_on_text and not trouble:
+            trouble = f"the text has a {effects.unpainted_on_text}, which isn't painted yet"
         mark = cascade.run_child(own, "highlight")
         capitals = cascade.run_attribute(own, "cap") or "none"
         return Run(
@@ -286,7 +286,7 @@ class _ParagraphReader:
             link=link is not None,
             trouble=self.trouble or trouble,
             invisible=invisible,
-            shadow=cast.for_shape(self.settings.orientation) if cast is not None else None,
+            shadow=cast.for_text(self.settings.orientation) if cast is not None else None,
         )
 
 
