@@ -44,6 +44,11 @@ from high_pair.wcag.verdicts import Exemption, Verdict
 Area = tuple[slice, slice]
 # A part of the raster, its pixels whose backdrop is lost, and why.
 Lost = tuple[Area, NDArray[np.bool_], str]
+# Which of its colours a letter shows at a place depends on the program.
+SHADES = (
+    "its letters have several colours, by a gradient, a pattern or an outline, "
+    "and not all of them have enough contrast"
+)
 # Text this see-through, less than one level of 255, isn't there.
 LEAST_OPACITY = 1 / 255
 
@@ -153,10 +158,20 @@ def _judge(
 ) -> Pair:
     pair = _pair(stretch, finding, page, asked)
     if finding.verdict is None:
-        numbers = numbers_of(
-            finding.footprints, pair.text_colour, pair.required, asked.coverage, raster.scale
-        )
-        pair = judged(pair, numbers)
+        found = [
+            (
+                numbers_of(finding.footprints, shade, pair.required, asked.coverage, raster.scale),
+                shade,
+            )
+            for shade in stretch.look.shades or (pair.text_colour,)
+        ]
+        weakest, colour = min(found, key=lambda each: each[0].ratio)
+        strongest = max(numbers.ratio for numbers, _ in found)
+        if weakest.ratio < pair.required <= strongest:
+            pair = replace(pair, reason=SHADES)
+        else:
+            # Whichever of its colours stands at a place, the verdict is the same.
+            pair = judged(replace(pair, text_colour=colour), weakest)
     return _exempt_when_hidden(pair, raster.scene.hidden)
 
 

@@ -50,6 +50,7 @@ def same_look(one: Run, other: Run) -> bool:
         and one.trouble == other.trouble
         and one.shadow == other.shadow
         and one.invisible == other.invisible
+        and one.shades == other.shades
     )
 
 

@@ -94,6 +94,13 @@ def natural_height(family: str, weight: int, italic: bool) -> float:
     return float(metrics.fDescent - metrics.fAscent + metrics.fLeading) / 1000.0
 
 
+@functools.cache
+def blank_width(family: str, weight: int, italic: bool) -> float:
+    """Give the width of a space, no-break ones too, as a share of the font size."""
+    font = skia.Font(typeface(family, weight, italic), 1000.0)
+    return float(font.measureText(" ")) / 1000.0
+
+
 @functools.lru_cache(maxsize=4096)
 def lacks_glyphs(family: str, weight: int, italic: bool, text: str) -> bool:
     """Tell whether the typeface misses a character of the text that has a shape."""

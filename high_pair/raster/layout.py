@@ -2,22 +2,37 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import skia
 
-from high_pair.raster.fonts import collection, face_for, font_style, lacks_glyphs, natural_height
+from high_pair.raster.fonts import (
+    blank_width,
+    collection,
+    face_for,
+    font_style,
+    lacks_glyphs,
+    natural_height,
+)
 from high_pair.scene.geometry import Box
-from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TabStop, TextBlock
 
 # Scripts written without spaces have a word in each character.
 _WORD = re.compile(
     "[\u2e80-\u9fff\uac00-\ud7af\uf900-\ufaff\uff01-\uffef]|"
     "[^\\s\u2e80-\u9fff\uac00-\ud7af\uf900-\ufaff\uff01-\uffef]+"
 )
-TAB = "\u00a0" * 4
+# Small capitals have this share of their text's size; the standards name none.
+SMALL_CAPITALS = 0.8
+# Round a line of right-to-left text: its base direction, which Skia's binding has no word for
+# (Unicode Standard Annex 9: right-to-left embedding, pop directional formatting).
+# Both without width: the one lets a line break, the other doesn't.
+BREAK, JOINER = "\u200b", "\u2060"
+EMBED, POP = "\u202b", "\u202c"
 # Skia's layout rounds a line's ascent and descent to whole units. Laid out in
 # units of a fraction of a point, that makes no difference.
 UNITS = 32.0
@@ -110,11 +125,23 @@ def is_estimated(block: TextBlock) -> bool:
     for paragraph in block.paragraphs:
         for run in (*paragraph.runs, *([paragraph.bullet] if paragraph.bullet else [])):
             face = face_for(run.family)
-            if not face.exact or "\t" in run.text:
+            if not face.exact or run.small_capitals:
                 return True
             if lacks_glyphs(face.family, run.weight, run.italic, run.text):
                 return True
+        if not _is_placed_exactly(paragraph, block):
+            return True
     return bool(block.doubt)
+
+
+def _is_placed_exactly(paragraph: Paragraph, block: TextBlock) -> bool:
+    """Tell whether tabs and an outdented first line stand where they should: on single lines."""
+    has_tabs = any("\t" in run.text for run in paragraph.runs)
+    outdented = paragraph.first < 0 and paragraph.bullet is None
+    if not has_tabs and not outdented:
+        return True
+    width = _tab_gaps(paragraph)[1]
+    return not block.wraps or width <= block.box.width - paragraph.right
 
 
 def _style(
@@ -153,8 +180,19 @@ class _Builder:
         self.next_word = 0
 
     def build(
-        self, runs: tuple[Run, ...], align: Align, spacing: Spacing, spacer: float = 0.0
+        self,
+        runs: tuple[Run, ...],
+        align: Align,
+        spacing: Spacing,
+        spacer: float = 0.0,
+        gaps: Sequence[float] = (),
+        right_to_left: bool = False,
     ) -> skia.textlayout.Paragraph:
+        """Build a paragraph.
+
+        spacer: room in points before its first line; gaps: the width of each
+        of its tabs.
+        """
         style = skia.textlayout.ParagraphStyle()
         style.setTextAlign(_ALIGNS[align])
         last = runs[-1] if runs else None
@@ -163,22 +201,142 @@ class _Builder:
         builder = skia.textlayout.ParagraphBuilder.make(
             style, collection(), skia.Unicodes.ICU.Make()
         )
+        if right_to_left:
+            builder.addText(EMBED)
         if spacer > 0 and last:
-            first = runs[0]
-            gap = _style(first, self.paint_for(None, first), spacing, False)
-            gap.setLetterSpacing(max(0.0, spacer - 0.25 * first.size) * UNITS)
-            builder.pushStyle(gap)
-            builder.addText("\u00a0")
-            builder.pop()
+            self._add_room(builder, runs[0], spacer, spacing)
+        widths = iter(gaps)
         for run in runs:
-            for piece, is_word in pieces(run.text.replace("\t", TAB)):
-                number = None
+            for piece, is_word in pieces(run.text):
                 if is_word:
-                    number, self.next_word = self.next_word, self.next_word + 1
-                builder.pushStyle(_style(run, self.paint_for(number, run), spacing, self.decorated))
-                builder.addText(piece)
-                builder.pop()
+                    paint = self.paint_for(self.next_word, run)
+                    self.next_word += 1
+                    for part, own in _letters_of(run, piece):
+                        self._add(builder, own, part, paint, spacing)
+                    continue
+                for part in re.split("(\t)", piece):
+                    if part == "\t":
+                        self._add_room(builder, run, next(widths, 0.0), spacing, breaks=True)
+                    elif part:
+                        if right_to_left:
+                            part = part.replace("\n", f"{POP}\n{EMBED}")
+                        self._add(builder, run, part, self.paint_for(None, run), spacing)
+        if right_to_left:
+            builder.addText(POP)
         return builder.Build()
+
+    def _add(
+        self,
+        builder: skia.textlayout.ParagraphBuilder,
+        run: Run,
+        text: str,
+        paint: skia.Paint,
+        spacing: Spacing,
+    ) -> None:
+        builder.pushStyle(_style(run, paint, spacing, self.decorated))
+        builder.addText(text)
+        builder.pop()
+
+    def _add_room(
+        self,
+        builder: skia.textlayout.ParagraphBuilder,
+        run: Run,
+        width: float,
+        spacing: Spacing,
+        breaks: bool = False,
+    ) -> None:
+        """Add an empty stretch of a width in points: a blank with room after it.
+
+        breaks: a line may end before it.
+        """
+        face = face_for(run.family).family
+        blank = blank_width(face, run.weight, run.italic) * run.size
+        style = _style(run, self.paint_for(None, run), spacing, False)
+        style.setLetterSpacing((width - blank) * UNITS)
+        # At the start of a line Skia shifts what follows by half of the first letter's spacing:
+        # something without spacing and without width goes first.
+        builder.addText(BREAK if breaks else JOINER)
+        builder.pushStyle(style)
+        builder.addText("\u00a0")
+        builder.pop()
+
+
+def _letters_of(run: Run, word: str) -> list[tuple[str, Run]]:
+    """Cut a word into stretches of one size, which small capitals have two of."""
+    if not run.small_capitals:
+        return [(word, run)]
+    small = replace(run, size=run.size * SMALL_CAPITALS)
+    groups = itertools.groupby(word, key=str.islower)
+    return [("".join(each).upper(), small if lower else run) for lower, each in groups]
+
+
+def _width_of(parts: Sequence[tuple[Run, str]]) -> float:
+    """Give the width in points of text on one line, blanks at its end included."""
+    runs = tuple(replace(run, text=text) for run, text in parts if text)
+    if not runs:
+        return 0.0
+    blank = skia.Paint()
+    builder = _Builder(lambda _number, _run: blank, decorated=False)
+    drawn = builder.build(runs, Align.LEFT, Spacing())
+    drawn.layout(UNBROKEN * UNITS)
+    return float(drawn.MaxIntrinsicWidth) / UNITS
+
+
+def _next_stop(paragraph: Paragraph, x: float) -> TabStop:
+    """Give the stop that a tab at x, counted from the box's side, leads to."""
+    own = [stop for stop in paragraph.tabs if stop.place > x + 0.01]
+    if x + 0.01 < paragraph.left and not any(stop.place < paragraph.left for stop in own):
+        # The margin that a first line hangs out of is a stop of its own.
+        return TabStop(paragraph.left)
+    if own:
+        return own[0]
+    width = max(1.0, paragraph.tab_width)
+    return TabStop((math.floor((x + 0.01) / width) + 1) * width)
+
+
+def _lines_of(paragraph: Paragraph) -> list[list[list[tuple[Run, str]]]]:
+    """Cut a paragraph at its line breaks, and each line at its tabs."""
+    lines: list[list[list[tuple[Run, str]]]] = [[[]]]
+    for run in paragraph.runs:
+        for part in re.split("([\t\n])", run.text):
+            if part == "\n":
+                lines.append([[]])
+            elif part == "\t":
+                lines[-1].append([])
+            else:
+                lines[-1][-1].append((run, part))
+    return lines
+
+
+def _tab_gaps(paragraph: Paragraph) -> tuple[list[float], float]:
+    """Give the widths of a paragraph's tabs, and the x at which its widest line ends."""
+    gaps: list[float] = []
+    widest = 0.0
+    for number, line in enumerate(_lines_of(paragraph)):
+        hangs = number == 0 and paragraph.bullet is None
+        x = paragraph.left + (paragraph.first if hangs else 0.0)
+        x += _width_of(line[0])
+        for segment in line[1:]:
+            stop = _next_stop(paragraph, x)
+            width = _width_of(segment)
+            before = {"right": width, "centre": width / 2}.get(stop.align, 0.0)
+            if stop.align == "decimal":
+                before = _width_of(_up_to_point(segment))
+            gap = max(0.0, stop.place - before - x)
+            gaps.append(gap)
+            x += gap + width
+        widest = max(widest, x)
+    return gaps, widest
+
+
+def _up_to_point(segment: Sequence[tuple[Run, str]]) -> list[tuple[Run, str]]:
+    found = []
+    for run, text in segment:
+        whole, point, _ = text.partition(".")
+        found.append((run, whole))
+        if point:
+            break
+    return found
 
 
 def _room(spacing: Spacing, runs: tuple[Run, ...]) -> float:
@@ -196,18 +354,33 @@ def _paragraph(
 ) -> tuple[list[PlacedParagraph], float]:
     """Lay out one paragraph from its own top: its label and its body, and its height."""
     label: PlacedParagraph | None = None
+    mirrored = paragraph.right_to_left
+    # The margin on the side where its lines begin, from which the first line is indented.
+    start = paragraph.right if mirrored else paragraph.left
     spacer = max(0.0, paragraph.first)
     if paragraph.bullet:
         drawn = builder.build((paragraph.bullet,), Align.LEFT, paragraph.spacing)
         drawn.layout(UNBROKEN * UNITS)
-        label = PlacedParagraph(drawn, box.x + max(0.0, paragraph.left + paragraph.first), 0.0)
+        label = PlacedParagraph(drawn, 0.0, 0.0)
+        away = max(0.0, start + paragraph.first)
+        x = box.right - away - label.width if mirrored else box.x + away
+        label = label.moved(x, 0.0)
         hanging = max(0.0, -paragraph.first)
         if label.width > hanging:
             spacer = label.width - hanging + 0.25 * paragraph.bullet.size
-    text = builder.build(paragraph.runs, paragraph.align, paragraph.spacing, spacer)
+    gaps = _tab_gaps(paragraph)[0] if any("\t" in run.text for run in paragraph.runs) else []
+    text = builder.build(paragraph.runs, paragraph.align, paragraph.spacing, spacer, gaps, mirrored)
     body = PlacedParagraph(text, box.x + paragraph.left, 0.0)
+    room = max(1.0, box.width - paragraph.left - paragraph.right)
+    if label is None and paragraph.first < 0:
+        # A single line hangs out of the margin whole.
+        outdent = min(-paragraph.first, start)
+        text.layout(UNBROKEN * UNITS)
+        if not wraps or body.width <= room + outdent:
+            room += outdent
+            body = body.moved(body.x - (0.0 if mirrored else outdent), 0.0)
     if wraps:
-        text.layout(max(1.0, box.width - paragraph.left - paragraph.right) * UNITS)
+        text.layout(room * UNITS)
     else:
         text.layout(UNBROKEN * UNITS)
         # Room for rounding, or the last word would go to a line of its own.

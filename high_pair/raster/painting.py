@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import functools
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 import skia
@@ -13,7 +14,7 @@ from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.raster.shading import fill_paint, matrix_of, tile_origin
 from high_pair.scene.geometry import Affine, Box, Outline, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene, Tile
-from high_pair.scene.paint import Colour, Shadow, Stroke
+from high_pair.scene.paint import BLACK, Colour, Fill, Shadow, Stroke
 from high_pair.scene.text import Run, TextBlock
 
 # Pictures come at less than twice their size on the canvas, where this passes no pixel over.
@@ -225,13 +226,56 @@ def paint_text_shadows(canvas: skia.Canvas, block: TextBlock) -> None:
 def paint_text(canvas: skia.Canvas, block: TextBlock) -> None:
     """Paint a text block in its own colours, underlines and all."""
 
+    nothing = paint_of(BLACK.with_opacity(0.0))
+
     def paint_for(_number: int | None, run: Run) -> skia.Paint:
-        return paint_of(run.colour.with_opacity(0.0) if run.invisible else run.colour)
+        plain = not (run.invisible or run.hollow or run.fill is not None)
+        return paint_of(run.colour) if plain else nothing
 
     canvas.save()
     canvas.concat(matrix_of(block.transform))
     for placed in lay_out(block, paint_for, decorated=True):
         placed.paint(canvas)
+    runs = [run for paragraph in block.paragraphs for run in paragraph.runs]
+    for fill in {run.fill: None for run in runs if run.fill is not None}:
+        _paint_filled(canvas, block, fill, functools.partial(_has_fill, fill=fill), None)
+    for outline in {run.outline: None for run in runs if run.outline is not None}:
+        chosen = functools.partial(_has_outline, outline=outline)
+        _paint_filled(canvas, block, outline.fill, chosen, outline)
+    canvas.restore()
+
+
+def _has_fill(run: Run, fill: Fill) -> bool:
+    return run.fill == fill
+
+
+def _has_outline(run: Run, outline: Stroke) -> bool:
+    return run.outline == outline
+
+
+def _paint_filled(
+    canvas: skia.Canvas,
+    block: TextBlock,
+    fill: Fill,
+    chosen: Callable[[Run], bool],
+    outline: Stroke | None,
+) -> None:
+    """Paint the glyphs of chosen runs, or the lines round them, with a fill over their block."""
+
+    def paint_for(_number: int | None, run: Run) -> skia.Paint:
+        paint = paint_of(BLACK if chosen(run) else BLACK.with_opacity(0.0))
+        if outline is not None:
+            # Glyphs are painted in the layout's own units.
+            paint.setStyle(skia.Paint.kStroke_Style)
+            paint.setStrokeWidth(outline.width * UNITS)
+        return paint
+
+    canvas.saveLayer()
+    for placed in lay_out(block, paint_for, decorated=outline is None):
+        placed.paint(canvas)
+    paint = fill_paint(fill, block.transform, _scale_of(canvas))
+    paint.setBlendMode(skia.BlendMode.kSrcIn)
+    canvas.drawPaint(paint)
     canvas.restore()
 
 

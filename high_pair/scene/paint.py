@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 
 from high_pair.scene.geometry import Box
@@ -110,6 +111,30 @@ def colours_of(fill: Fill) -> tuple[Colour, ...]:
     if isinstance(fill, Pattern):
         return (fill.foreground, fill.background)
     return tuple(stop.colour for stop in fill.stops)
+
+
+def shades_of(fill: Fill, steps: int = 12) -> tuple[Colour, ...]:
+    """List the colours that a fill shows, each once; of a gradient, so many between two stops."""
+    own = colours_of(fill)
+    found = list(own)
+    if not isinstance(fill, Colour | Pattern):
+        for one, other in itertools.pairwise(own):
+            found += [mixed(one, other, step / steps) for step in range(1, steps)]
+    return tuple(dict.fromkeys(found))
+
+
+def mixed(one: Colour, other: Colour, share: float) -> Colour:
+    """Give the colour so far on the way from one to another, in gamma-encoded values."""
+
+    def between(first: float, second: float) -> float:
+        return first + (second - first) * share
+
+    return Colour(
+        between(one.red, other.red),
+        between(one.green, other.green),
+        between(one.blue, other.blue),
+        between(one.opacity, other.opacity),
+    )
 
 
 def is_opaque(fill: Fill) -> bool:

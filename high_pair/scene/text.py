@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from high_pair.scene.geometry import Affine, Box
-from high_pair.scene.paint import Colour, Shadow
+from high_pair.scene.paint import Colour, Fill, Shadow, Stroke
 
 
 class Align(StrEnum):
@@ -36,7 +36,12 @@ class Run:
     below the text, on the page's axes; fixed: why its colour can't be changed
     in the file, empty when it can; origin: where the
     colour is decided, in words; address: where it can be changed; trouble: why
-    the colour isn't known, empty when it is; invisible: it has no fill at all.
+    the colour isn't known, empty when it is; invisible: it has no fill at all;
+    small_capitals: lower-case letters are painted as smaller capitals; fill:
+    what its glyphs are filled with when not with one colour, in the block's
+    coordinates; outline: drawn round its glyphs; hollow: the outline is all
+    there is, and `colour` is its own; shades: all the colours that its glyphs
+    show, when there is more than one.
     """
 
     text: str
@@ -57,6 +62,11 @@ class Run:
     invisible: bool = False
     shadow: Shadow | None = None
     fixed: str = ""
+    small_capitals: bool = False
+    fill: Fill | None = None
+    outline: Stroke | None = None
+    hollow: bool = False
+    shades: tuple[Colour, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -68,12 +78,25 @@ class Spacing:
 
 
 @dataclass(frozen=True)
+class TabStop:
+    """A place in points from the box's side, and what of the text after the tab stands there.
+
+    align: left, centre, right, or decimal for its decimal point.
+    """
+
+    place: float
+    align: str = "left"
+
+
+@dataclass(frozen=True)
 class Paragraph:
     """Runs between two paragraph marks.
 
     left, right, first: the margins and the first line's further indent in
     points; before, after: room above and below; bullet: its label, painted at
-    the first line's start.
+    the first line's start; right_to_left: its base direction, in which `first`
+    counts from the right margin; tabs: its stops, rising; tab_width: the
+    distance of further stops.
     """
 
     runs: tuple[Run, ...]
@@ -85,6 +108,9 @@ class Paragraph:
     before: Spacing = Spacing(0.0)
     after: Spacing = Spacing(0.0)
     bullet: Run | None = None
+    right_to_left: bool = False
+    tabs: tuple[TabStop, ...] = ()
+    tab_width: float = 72.0
 
 
 @dataclass(frozen=True)

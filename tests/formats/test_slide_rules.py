@@ -6,9 +6,13 @@ Every expected ratio is arithmetic on the colours written in the test.
 import colorsys
 import unittest
 
+import numpy as np
+
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.review.measuring import PageBench
+from high_pair.raster.page import paint_page
+from high_pair.remedy.edits import RecolourText
+from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import proposals_for
 from high_pair.wcag.criteria import SizeClass
 from high_pair.wcag.verdicts import Verdict
@@ -544,6 +548,90 @@ class WhatIsListed(SlideRules):
         self.assertEqual(self.only(shape(body(run("deck", 'cap="all"')))).text, "DECK")
 
 
+class LettersOfSeveralColours(SlideRules):
+    """Where each colour of a gradient falls isn't sure: a verdict must hold for all of them."""
+
+    @staticmethod
+    def gradient(*colours: str) -> str:
+        places = range(0, 100_001, 100_000 // (len(colours) - 1))
+        entries = zip(places, colours, strict=True)
+        inner = "".join(f'<a:gs pos="{p}"><a:srgbClr val="{c}"/></a:gs>' for p, c in entries)
+        return f'<a:gradFill><a:gsLst>{inner}</a:gsLst><a:lin ang="0"/></a:gradFill>'
+
+    def text(self, inner: str) -> Pair:
+        return self.only(shape(body(run(inner=inner)), fill=solid("FFFFFF")))
+
+    def test_all_pass_and_the_weakest_is_reported(self):
+        pair = self.text(self.gradient("000000", "595959"))
+        self.assertIs(pair.verdict, Verdict.PASSES)
+        self.assert_colours(pair, "595959", "FFFFFF")
+
+    def test_all_fall_short(self):
+        pair = self.text(self.gradient("AAAAAA", "DDDDDD"))
+        self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+        self.assert_colours(pair, "DDDDDD", "FFFFFF")
+
+    def test_some_pass_and_some_fall_short(self):
+        pair = self.text(self.gradient("000000", "DDDDDD"))
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("gradient", pair.reason)
+
+    def test_the_colours_between_two_stops_count(self):
+        # White and black both stand out from this grey; what lies between them doesn't.
+        shapes = shape(body(run(inner=self.gradient("FFFFFF", "000000"))), fill=solid("777777"))
+        self.assertIs(self.only(shapes).verdict, Verdict.NEEDS_EYES)
+
+    def test_a_pattern_has_two(self):
+        inner = (
+            '<a:pattFill prst="pct50"><a:fgClr><a:srgbClr val="111111"/></a:fgClr>'
+            '<a:bgClr><a:srgbClr val="EEEEEE"/></a:bgClr></a:pattFill>'
+        )
+        self.assertIs(self.text(inner).verdict, Verdict.NEEDS_EYES)
+        self.assertIs(self.text(inner.replace("EEEEEE", "222222")).verdict, Verdict.PASSES)
+
+    def test_an_outline_counts_as_part_of_the_letter(self):
+        """Understanding 1.4.3: a narrow border round a letter is used as the letter."""
+        both = f'<a:ln w="9525">{solid("000000")}</a:ln>{solid("222222")}'
+        self.assertIs(self.text(both).verdict, Verdict.PASSES)
+        pair = self.text(f'<a:ln w="9525">{solid("000000")}</a:ln>{solid("DDDDDD")}')
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("outline", pair.reason)
+
+    def test_text_that_is_only_an_outline_has_its_colour(self):
+        pair = self.text(f'<a:ln w="9525">{solid("AA0000")}</a:ln><a:noFill/>')
+        self.assert_colours(pair, "AA0000", "FFFFFF")
+        self.assertIn("outline", pair.fixed)
+
+    def test_an_outline_without_paint_is_none(self):
+        pair = self.text(f'<a:ln w="9525"><a:noFill/></a:ln>{solid("AA0000")}')
+        self.assert_colours(pair, "AA0000", "FFFFFF")
+        self.assertEqual(pair.fixed, "")
+
+    def test_a_link_takes_its_own_colour_instead(self):
+        linked = self.gradient("000000", "DDDDDD") + '<a:hlinkClick r:id=""/>'
+        self.assert_colours(self.text(linked), THEME_COLOURS["hlink"], "FFFFFF")
+
+    def test_a_gradient_is_painted_across_its_box(self):
+        letters = run("IIIIIIIIIIIIIIIIIIIIIIII", 'sz="4000"', self.gradient("FF0000", "0000FF"))
+        place = xfrm(0, 60, 480, 60)
+        document = open_document(self.folder.deck(shape(body(letters), place=place)))
+        self.addCleanup(document.close)
+        page = paint_page(document.scene(0), document.pictures, 960).astype(int)
+        inked = np.argwhere(page.sum(axis=2) < 300)
+        left, right = inked[inked[:, 1].argmin()], inked[inked[:, 1].argmax()]
+        self.assertGreater(page[tuple(left)][0], 200)
+        self.assertGreater(page[tuple(right)][2] - page[tuple(left)][2], 60)
+
+    def test_a_recoloured_gradient_becomes_one_colour(self):
+        path = self.folder.deck(shape(body(run(inner=self.gradient("AAAAAA", "DDDDDD")))))
+        document = open_document(path)
+        self.addCleanup(document.close)
+        (pair,) = pairs_of(path)
+        edited = document.edited([RecolourText(pair.address, (0, 0, 0))])
+        (after,) = measured(edited, 0, Asked()).pairs
+        self.assert_colours(after, "000000", LT1)
+
+
 class NeedsEyes(SlideRules):
     """What can't be painted yet under a text is never guessed."""
 
@@ -572,10 +660,6 @@ class NeedsEyes(SlideRules):
             fill=solid("AABBCC"), geometry="nosuchshape", place=xfrm(0, 0, 50, 50)
         ) + shape(body(run()))
         self.assert_colours(self.only(shapes), DK1, LT1)
-
-    def test_gradient_text(self):
-        inner = '<a:gradFill><a:gsLst><a:gs pos="0"><a:srgbClr val="000000"/></a:gs></a:gsLst></a:gradFill>'
-        self.assert_needs_eyes(self.only(shape(body(run(inner=inner)))), "gradient")
 
     def test_a_glow_reaches_beyond_its_shape(self):
         glow = '<a:effectLst><a:glow rad="254000"><a:srgbClr val="000000"/></a:glow></a:effectLst>'

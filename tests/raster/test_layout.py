@@ -6,13 +6,13 @@ import numpy as np
 import skia
 
 from high_pair.raster.fonts import face_for, natural_height, typeface
-from high_pair.raster.layout import lay_out, pieces, words_of
+from high_pair.raster.layout import SMALL_CAPITALS, is_estimated, lay_out, pieces, words_of
 from high_pair.raster.page import rasterise
 from high_pair.raster.pictures import GiantPicture, PictureProblem, Pictures, decode, picture_size
 from high_pair.scene.geometry import IDENTITY, Affine, Box, flipped, moved, scaled, turned
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import BLACK
-from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TabStop, TextBlock
 from tests.decks import flat_picture, png
 
 FAMILY, SIZE = "Carlito", 24.0
@@ -127,6 +127,114 @@ class Placement(unittest.TestCase):
         self.assertGreater(
             ink(Paragraph((one("Hull", weight=700),))).width, ink(Paragraph((one("Hull"),))).width
         )
+
+
+class Tabs(unittest.TestCase):
+    """Where the text after a tab stands, by the stops and the font's own widths."""
+
+    def left_of_second(self, text: str, **more: object) -> Box:
+        return ink(Paragraph((one(text),), **more))  # type: ignore[arg-type]
+
+    def right_edge(self, text: str, **more: object) -> float:
+        return self.left_of_second(text, **more).right - 40
+
+    def test_the_next_multiple_of_the_usual_distance(self):
+        for text, stop in (("A\tH", 72), ("\tH", 72), ("A\t\tH", 144)):
+            with self.subTest(text):
+                edge = self.right_edge(text)
+                self.assertAlmostEqual(edge, stop + advance("H") - 2.0, delta=PIXEL + 0.6)
+
+    def test_a_distance_of_its_own(self):
+        edge = self.right_edge("A\tH", tab_width=100.0)
+        self.assertAlmostEqual(edge, 100 + advance("H") - 2.0, delta=PIXEL + 0.6)
+
+    def test_stops_of_each_alignment(self):
+        wide = advance("H")
+        for align, expected in (("left", 150 + wide), ("right", 150), ("centre", 150 + wide / 2)):
+            with self.subTest(align):
+                edge = self.right_edge("A\tH", tabs=(TabStop(150.0, align),))
+                self.assertAlmostEqual(edge, expected - 2.0, delta=PIXEL + 0.6)
+
+    def test_a_decimal_point_stands_on_its_stop(self):
+        edge = self.right_edge("A\t12.5", tabs=(TabStop(150.0, "decimal"),))
+        self.assertAlmostEqual(edge, 150 + advance(".5") - 1.0, delta=PIXEL + 0.6)
+
+    def test_after_the_last_stop_come_the_usual_ones(self):
+        edge = self.right_edge("A\tB\tH", tabs=(TabStop(20.0),))
+        self.assertAlmostEqual(edge, 72 + advance("H") - 2.0, delta=PIXEL + 0.6)
+
+    def test_a_line_break_begins_anew(self):
+        box = ink(Paragraph((one("AAAA\nA\tH"),)))
+        self.assertAlmostEqual(box.right - 40, 72 + advance("H") - 2.0, delta=PIXEL + 0.6)
+
+    def test_single_lines_are_exact_and_wrapped_ones_are_not(self):
+        for text, estimated in (("A\tH", False), ("A\tH " * 20, True)):
+            block = TextBlock((Paragraph((one(text),)),), Box(40, 40, 300, 200), IDENTITY, "")
+            self.assertIs(is_estimated(block), estimated)
+
+
+class FirstLines(unittest.TestCase):
+    def test_a_first_line_hangs_out_of_its_margin(self):
+        box = ink(Paragraph((one("H"),), left=40.0, first=-30.0))
+        self.assertAlmostEqual(box.x, 50 + 2.0, delta=PIXEL + 0.6)
+
+    def test_a_tab_leads_back_to_the_margin(self):
+        box = ink(Paragraph((one("\tH"),), left=40.0, first=-30.0))
+        self.assertAlmostEqual(box.x, 80 + 2.0, delta=PIXEL + 0.6)
+
+    def test_an_indented_first_line(self):
+        box = ink(Paragraph((one("H"),), first=30.0))
+        self.assertAlmostEqual(box.x, 70 + 2.0, delta=PIXEL + 0.6)
+
+
+class SmallCapitals(unittest.TestCase):
+    def test_lower_case_letters_are_smaller_capitals(self):
+        box = ink(Paragraph((one("Deck", small_capitals=True),)))
+        expected = advance("D") + advance("ECK", SIZE * SMALL_CAPITALS)
+        self.assertAlmostEqual(box.width, expected - 2.5, delta=PIXEL + 1)
+
+    def test_a_word_in_two_sizes_is_still_one_word(self):
+        block = TextBlock(
+            (Paragraph((one("Deck", small_capitals=True),)),), Box(40, 40, 300, 200), IDENTITY, ""
+        )
+        raster = rasterise(Scene(480, 360, (block,)), Pictures(lambda _: b""))
+        self.assertEqual(np.unique(raster.numbers).tolist(), [0, 1])
+        self.assertEqual([word.text for word in words_of(block)], ["Deck"])
+
+
+class RightToLeft(unittest.TestCase):
+    HEBREW = "\u05e9\u05dc\u05d5\u05dd"
+
+    def places(self, text: str, right_to_left: bool) -> list[float]:
+        """Give the x of each word of a paragraph."""
+        paragraph = Paragraph((one(text, family="Liberation Sans"),), right_to_left=right_to_left)
+        block = TextBlock((paragraph,), Box(40, 40, 400, 200), IDENTITY, "")
+        raster = rasterise(Scene(480, 360, (block,)), Pictures(lambda _: b""))
+        count = len(words_of(block))
+        return [float(np.nonzero(raster.numbers == n)[1].min()) for n in range(1, count + 1)]
+
+    def test_words_follow_each_other_from_the_right(self):
+        for text in (f"one {self.HEBREW}", f"{self.HEBREW} one", "one two"):
+            with self.subTest(text):
+                first, second = self.places(text, right_to_left=True)
+                wanted = first < second if text == "one two" else first > second
+                self.assertTrue(wanted, (first, second))
+
+    def test_the_base_direction_decides_the_order_of_mixed_words(self):
+        left_to_right = self.places(f"one {self.HEBREW}", right_to_left=False)
+        self.assertLess(*left_to_right)
+
+    def test_each_line_has_the_direction(self):
+        first, second, third, fourth = self.places(
+            f"one {self.HEBREW}\ntwo {self.HEBREW}", right_to_left=True
+        )
+        self.assertGreater(first, second)
+        self.assertGreater(third, fourth)
+
+    def test_a_label_stands_at_the_right(self):
+        label = one("•")
+        box = ink(Paragraph((one("H"),), right=30.0, first=-30.0, bullet=label, right_to_left=True))
+        self.assertAlmostEqual(box.right, 340, delta=5)
 
 
 class InkBoxes(unittest.TestCase):

@@ -329,7 +329,7 @@ class ShapeReader:
         if block is not None and effects.shadow is not None:
             block = _shadowed(block, effects.shadow)
         if block is not None:
-            yield _each_run(block, lambda run: replace(run, fixed=self.fixed))
+            yield _each_run(block, lambda run: replace(run, fixed=self.fixed or run.fixed))
 
     # Pictures
 

@@ -11,15 +11,23 @@ from dataclasses import dataclass, replace
 from high_pair.formats.drawing.colours import colour_element, resolve
 from high_pair.formats.drawing.effects import read_effects
 from high_pair.formats.drawing.fills import EMU_PER_POINT
+from high_pair.formats.drawing.lines import read_line
 from high_pair.formats.slides.bullets import Numbering, bullet_of
 from high_pair.formats.slides.parts import SlideParts
 from high_pair.formats.slides.text_styles import Cascade, Source, cascade_for
 from high_pair.formats.xml import Element, child, children, local_name, number, share, tag, whole
 from high_pair.scene.geometry import Affine, Box, turned
-from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock
+from high_pair.scene.paint import Stroke, shades_of
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TabStop, TextBlock
 
 # §21.1.2.1.1: the insets of a body that states none, in EMU.
 INSETS = {"lIns": 91_440, "tIns": 45_720, "rIns": 91_440, "bIns": 45_720}
+# §21.1.2.2.7: the distance of tab stops where nothing says another, an inch.
+DEFAULT_TAB = 72.0
+OUTLINED = (
+    "Its letters have an outline, which counts as part of them. Change or remove the outline "
+    "in the file's own program."
+)
 RAISED_SIZE = 2 / 3  # of superscripts and subscripts
 _ALIGNS = {
     "l": Align.LEFT,
@@ -30,6 +38,7 @@ _ALIGNS = {
     "dist": Align.JUSTIFY,
     "thaiDist": Align.JUSTIFY,
 }
+_TAB_ALIGNS = {"l": "left", "ctr": "centre", "r": "right", "dec": "decimal"}
 _ANCHORS = {"t": Anchor.TOP, "ctr": Anchor.MIDDLE, "b": Anchor.BOTTOM}
 _QUARTER_TURNS = {"vert": 90.0, "vert270": -90.0}
 _STACKED = ("eaVert", "mongolianVert", "wordArtVert", "wordArtVertRtl")
@@ -191,8 +200,6 @@ class _ParagraphReader:
         if not runs:
             runs = (self._run("", end, f"{self.address}/end=1"),)
         align = _ALIGNS.get(self.cascade.paragraph_attribute("algn") or "l", Align.LEFT)
-        if self.cascade.paragraph_attribute("rtl") in ("1", "true"):
-            align = {Align.LEFT: Align.RIGHT, Align.RIGHT: Align.LEFT}.get(align, align)
         return Paragraph(
             runs,
             align,
@@ -203,7 +210,18 @@ class _ParagraphReader:
             before=self._spacing("spcBef", Spacing(0.0)),
             after=self._spacing("spcAft", Spacing(0.0)),
             bullet=label,
+            right_to_left=self.cascade.paragraph_attribute("rtl") in ("1", "true"),
+            tabs=self._tabs(),
+            tab_width=self._points("defTabSz") or DEFAULT_TAB,
         )
+
+    def _tabs(self) -> tuple[TabStop, ...]:
+        """Read the tab stops (§21.1.2.1.13, §21.1.2.1.14)."""
+        found = []
+        for stop in children(self.cascade.paragraph_child("tabLst")):
+            align = _TAB_ALIGNS.get(stop.get("algn", "l"), "left")
+            found.append(TabStop(number(stop.get("pos")) / EMU_PER_POINT, align))
+        return tuple(sorted(found, key=lambda stop: stop.place))
 
     def _points(self, name: str) -> float:
         value = number(self.cascade.paragraph_attribute(name)) / EMU_PER_POINT
@@ -249,12 +267,8 @@ class _ParagraphReader:
         baseline = share(cascade.run_attribute(own, "baseline"))
         size = cascade.size(own) * self.settings.font_scale
         chosen = cascade.colour(own, palette)
-        colour, origin, trouble, invisible = (
-            chosen.colour,
-            chosen.origin,
-            chosen.trouble,
-            chosen.invisible,
-        )
+        colour, origin, trouble = chosen.colour, chosen.origin, chosen.trouble
+        invisible, filled = chosen.invisible, chosen.fill
         underline = (cascade.run_attribute(own, "u") or "none") != "none"
         link = child(own, "a:hlinkClick") if own is not None else None
         if link is not None:
@@ -262,15 +276,26 @@ class _ParagraphReader:
             underline = stated != "none"
             if not has_own_link_colour(link):
                 colour = palette.lookup("hlink") or colour
-                origin, trouble, invisible = "theme hlink", "", False
+                origin, trouble, invisible, filled = "theme hlink", "", False, None
         effects = read_effects(cascade.run_child(own, "effectLst"), palette)
         cast = effects.shadow
         if effects.unpainted_on_text and not trouble:
             trouble = f"the text has a {effects.unpainted_on_text}, which isn't painted yet"
         mark = cascade.run_child(own, "highlight")
         capitals = cascade.run_attribute(own, "cap") or "none"
+        box, transform = self.settings.box, self.settings.transform
+        fill = filled.for_shape(box, transform) if filled is not None else None
+        shown = None if isinstance(fill, str) else fill
+        if isinstance(fill, str):
+            trouble = trouble or fill
+        outline = self._outline(own)
+        looks = [shown or colour] if not invisible else []
+        looks += [outline.fill] if outline is not None else []
+        shades = tuple(dict.fromkeys(shade for look in looks for shade in shades_of(look)))
+        if shades:
+            colour = shades[0]
         return Run(
-            text=text if capitals == "none" else text.upper(),
+            text=text.upper() if capitals == "all" else text,
             colour=colour,
             family=cascade.family(own, theme),
             size=max(0.1, size * (RAISED_SIZE if baseline else 1.0)),
@@ -285,9 +310,24 @@ class _ParagraphReader:
             highlight=resolve(colour_element(mark), palette),
             link=link is not None,
             trouble=self.trouble or trouble,
-            invisible=invisible,
+            invisible=invisible and outline is None,
+            small_capitals=capitals == "small",
+            fill=shown,
+            outline=outline,
+            hollow=invisible and outline is not None,
+            shades=shades if len(shades) > 1 else (),
+            fixed=OUTLINED if outline is not None else "",
             shadow=cast.for_text(self.settings.orientation) if cast is not None else None,
         )
+
+    def _outline(self, own: Element | None) -> Stroke | None:
+        """Give the line round a run's glyphs (§21.1.2.3.9, a:ln)."""
+        element = self.cascade.run_child(own, "ln")
+        line = read_line([(element, self.parts.palette)]) if element is not None else None
+        if line is None:
+            return None
+        stroke = line.stroke(self.settings.box, self.settings.transform)
+        return stroke if isinstance(stroke, Stroke) and stroke.width > 0 else None
 
 
 def has_own_link_colour(link: Element) -> bool:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from high_pair.formats.drawing.colours import Palette, colour_element, origin_of, resolve
-from high_pair.formats.drawing.fills import fill_element, read_fill
+from high_pair.formats.drawing.fills import Fill, fill_element, read_fill
 from high_pair.formats.drawing.theme import Theme
 from high_pair.formats.slides.parts import SlideParts
 from high_pair.formats.slides.placeholders import Lineage, TextKind
@@ -47,12 +47,16 @@ class Source:
 
 @dataclass(frozen=True)
 class TextColour:
-    """The colour of a run and where it is decided; trouble and invisible as in `scene.text.Run`."""
+    """The colour of a run and where it is decided; trouble and invisible as in `scene.text.Run`.
+
+    fill: its gradient or pattern, when it isn't one colour.
+    """
 
     colour: Colour
     origin: str
     trouble: str = ""
     invisible: bool = False
+    fill: Fill | None = None
 
 
 def font_reference(shape: Element, palette: Palette, theme: Theme) -> Override | None:
@@ -204,17 +208,14 @@ def _element_colour(words: str, element: Element, palette: Palette) -> TextColou
     if fill is None:
         return None
     if local_name(fill) == "noFill":
-        outline = fill_element(child(element, "a:ln"))
-        drawn = outline is not None and local_name(outline) != "noFill"
-        trouble = "text that is only an outline isn't measured yet" if drawn else ""
-        return TextColour(BLACK, words, trouble=trouble, invisible=not drawn)
+        return TextColour(BLACK, words, invisible=True)
     read = read_fill(fill, palette)
     if read.picture:
         return TextColour(BLACK, words, trouble="text filled with a picture isn't measured yet")
+    if local_name(fill) == "grpFill":
+        return TextColour(BLACK, words, trouble="text filled as its group is isn't measured yet")
     if local_name(fill) != "solidFill":
-        return TextColour(
-            BLACK, words, trouble="text with a gradient or pattern isn't measured yet"
-        )
+        return TextColour(BLACK, words, trouble=read.trouble, fill=read)
     if read.colour is None:
         return None
     return TextColour(read.colour, _joined(words, read.origin))
