@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import skia
 
 from high_pair.raster.fonts import (
+    SANS,
     blank_width,
     collection,
     face_for,
@@ -150,7 +151,7 @@ def _style(
     text = skia.textlayout
     style = text.TextStyle()
     family = face_for(run.family).family
-    style.setFontFamilies([family])
+    style.setFontFamilies([family, SANS])
     style.setFontSize(run.size * UNITS)
     style.setFontStyle(font_style(run.weight, run.italic))
     style.setForegroundPaint(paint)
