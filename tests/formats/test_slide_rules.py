@@ -5,12 +5,13 @@ Every expected ratio is arithmetic on the colours written in the test.
 
 import colorsys
 import unittest
+from collections.abc import Callable
 
 import numpy as np
 
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.raster.page import paint_page
+from high_pair.raster.page import paint_page, rasterise
 from high_pair.remedy.edits import RecolourText
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import proposals_for
@@ -939,6 +940,64 @@ class Tables(SlideRules):
         self.assert_colours(pairs[0], LT1, THEME_COLOURS["accent1"])
         band = linear_changed(THEME_COLOURS["accent1"], lambda v: v * 0.4 + 0.6)
         self.assert_colours(pairs[2], DK1, band)
+
+    def borders(self, style: str, first: str = "<a:tcPr/>", merged: bool = False) -> Callable:
+        """Paint a table of two by two cells; gives the colour at points on the page."""
+        flags = '<a:tblPr firstRow="1"><a:tableStyleId>{S}</a:tableStyleId></a:tblPr>'
+        spans = ('gridSpan="2"', 'hMerge="1"') if merged else ("", "")
+        head = self.row(
+            self.cell("a", properties=first, attributes=spans[0]),
+            self.cell("b", attributes=spans[1]),
+        )
+        rows = head + self.row(self.cell("c"), self.cell("d"))
+        listed = f'<a:tblStyle styleId="{{S}}" styleName="t">{style}</a:tblStyle>'
+        document = open_document(self.folder.deck(self.table(flags, rows), table_styles=listed))
+        self.addCleanup(document.close)
+        backdrop = rasterise(document.scene(0), document.pictures).backdrop
+
+        def colour(x: float, y: float) -> str:
+            return "".join(f"{level:02X}" for level in backdrop[int(y / 0.75), int(x / 0.75)])
+
+        return colour
+
+    @staticmethod
+    def lines(part: str, **sides: str) -> str:
+        inner = "".join(
+            f'<a:{s}><a:ln w="76200">{solid(c)}</a:ln></a:{s}>' for s, c in sides.items()
+        )
+        return f"<a:{part}><a:tcStyle><a:tcBdr>{inner}</a:tcBdr></a:tcStyle></a:{part}>"
+
+    def test_a_styles_borders_at_edges_and_inside(self):
+        sides = {"left": "FF0000", "right": "00FF00", "insideV": "0000FF", "insideH": "FF00FF"}
+        at = self.borders(self.lines("wholeTbl", **sides))
+        # The table stands at (60, 60); its columns are 200 points wide, its rows 40 high.
+        self.assertEqual(at(60, 130), "FF0000")
+        self.assertEqual(at(460, 130), "00FF00")
+        self.assertEqual(at(260, 130), "0000FF")
+        self.assertEqual(at(150, 100), "FF00FF")
+        self.assertEqual(at(150, 60), LT1)
+
+    def test_a_rows_own_borders_beat_the_whole_tables(self):
+        style = self.lines("wholeTbl", insideH="FF00FF", top="FF00FF")
+        at = self.borders(style + self.lines("firstRow", top="00FF00", insideV="0000FF"))
+        self.assertEqual(at(150, 60), "00FF00")
+        self.assertEqual(at(260, 75), "0000FF")
+        self.assertEqual(at(260, 130), LT1)
+
+    def test_a_cells_own_border_beats_its_styles(self):
+        own = f'<a:tcPr><a:lnL w="76200">{solid("FFAA00")}</a:lnL></a:tcPr>'
+        at = self.borders(self.lines("wholeTbl", left="FF0000"), own)
+        self.assertEqual(at(60, 80), "FFAA00")
+        self.assertEqual(at(60, 130), "FF0000")
+        none = "<a:tcPr><a:lnL><a:noFill/></a:lnL></a:tcPr>"
+        self.assertEqual(self.borders(self.lines("wholeTbl", left="FF0000"), none)(60, 80), LT1)
+
+    def test_a_merged_cell_has_no_line_within(self):
+        sides = {"insideV": "0000FF", "right": "00FF00"}
+        at = self.borders(self.lines("wholeTbl", **sides), merged=True)
+        self.assertEqual(at(260, 80), LT1)
+        self.assertEqual(at(460, 80), "00FF00")
+        self.assertEqual(at(260, 130), "0000FF")
 
     def test_an_unknown_style_needs_eyes(self):
         properties = "<a:tblPr><a:tableStyleId>{LOST}</a:tableStyleId></a:tblPr>"

@@ -8,15 +8,20 @@ a cell under any other unknown style takes nothing from it, and says so.
 from __future__ import annotations
 
 import functools
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from high_pair.formats.drawing.colours import Palette, colour_element, origin_of, resolve
 from high_pair.formats.drawing.fills import NOTHING, Fill, fill_element, read_fill
+from high_pair.formats.drawing.lines import Line, read_line
 from high_pair.formats.drawing.theme import Theme
 from high_pair.formats.slides.text_styles import Override
-from high_pair.formats.xml import NAMESPACES, Element, child, children, flag, parse
+from high_pair.formats.xml import NAMESPACES, Element, child, children, flag, parse, whole
 from high_pair.scene.paint import Colour
 
+# A line's width in EMU where a border states none.
+BORDER_WIDTH = 12_700
+ALL_SIDES = ("left", "right", "top", "bottom", "insideH", "insideV")
 NO_STYLE = "{2D5ABB26-0587-4C30-8999-92F81FD0307C}"
 NO_STYLE_WITH_GRID = "{5940675A-B579-460E-94D1-54222C63F5DA}"
 # The second medium style: on its own colour and on the six accents.
@@ -31,27 +36,36 @@ _MEDIUM_2 = {
 }
 
 
+def _bordered(colour: str, width: int, sides: Iterable[str]) -> str:
+    """Write lines of one colour and of a width in EMU at sides of cells."""
+    fill = f'<a:solidFill><a:schemeClr val="{colour}"/></a:solidFill>'
+    lines = "".join(f'<a:{side}><a:ln w="{width}">{fill}</a:ln></a:{side}>' for side in sides)
+    return f"<a:tcBdr>{lines}</a:tcBdr>"
+
+
 def _medium_2(colour: str) -> str:
     """Write the second medium style on a theme colour."""
 
-    def dressed(tint: str = "") -> str:
+    def dressed(tint: str = "", borders: str = "") -> str:
         transform = f'<a:tint val="{tint}"/>' if tint else ""
         scheme = f'<a:schemeClr val="{colour}">{transform}</a:schemeClr>'
-        return f"<a:tcStyle><a:fill><a:solidFill>{scheme}</a:solidFill></a:fill></a:tcStyle>"
+        fill = f"<a:fill><a:solidFill>{scheme}</a:solidFill></a:fill>"
+        return f"<a:tcStyle>{borders}{fill}</a:tcStyle>"
 
     def text(of: str, bold: str = "") -> str:
         inner = f'<a:fontRef idx="minor"/><a:schemeClr val="{of}"/>'
         return f"<a:tcTxStyle{bold}>{inner}</a:tcTxStyle>"
 
-    heading = text("lt1", ' b="on"') + dressed()
+    bold = text("lt1", ' b="on"')
+    heading = bold + dressed()
     parts = {
-        "wholeTbl": text("dk1") + dressed("20000"),
+        "wholeTbl": text("dk1") + dressed("20000", _bordered("lt1", BORDER_WIDTH, ALL_SIDES)),
         "band1H": dressed("40000"),
         "band1V": dressed("40000"),
         "lastCol": heading,
         "firstCol": heading,
-        "lastRow": heading,
-        "firstRow": heading,
+        "lastRow": bold + dressed("", _bordered("lt1", 3 * BORDER_WIDTH, ["top"])),
+        "firstRow": bold + dressed("", _bordered("lt1", 3 * BORDER_WIDTH, ["bottom"])),
     }
     body = "".join(f"<a:{name}>{inner}</a:{name}>" for name, inner in parts.items())
     return f'<a:tblStyle xmlns:a="{NAMESPACES["a"]}">{body}</a:tblStyle>'
@@ -62,7 +76,9 @@ def _built_in(identifier: str) -> Element | None:
     if identifier in _MEDIUM_2:
         return parse(_medium_2(_MEDIUM_2[identifier]).encode(), "High Pair", "table style")
     if identifier in (NO_STYLE, NO_STYLE_WITH_GRID):
-        plain = f'<a:tblStyle xmlns:a="{NAMESPACES["a"]}"/>'
+        grid = _bordered("tx1", BORDER_WIDTH, ALL_SIDES) if identifier != NO_STYLE else ""
+        whole_table = f"<a:wholeTbl><a:tcStyle>{grid}</a:tcStyle></a:wholeTbl>"
+        plain = f'<a:tblStyle xmlns:a="{NAMESPACES["a"]}">{whole_table}</a:tblStyle>'
         return parse(plain.encode(), "High Pair", "table style")
     return None
 
@@ -132,6 +148,21 @@ class TableStyle:
                 return read_fill(fill, palette)
         return NOTHING
 
+    def border_for(self, cell: CellPlace, side: str, palette: Palette, theme: Theme) -> Line | None:
+        """Give the line that the style draws at a side of a cell: left, right, top or bottom."""
+        for name, part in self.parts_for(cell):
+            border = child(part, "a:tcStyle", "a:tcBdr", f"a:{_border_name(name, cell, side)}")
+            if border is None:
+                continue
+            reference = child(border, "a:lnRef")
+            index = whole(reference, "idx")
+            if 1 <= index <= len(theme.lines):
+                colour = resolve(colour_element(reference), palette)
+                return read_line([(theme.lines[index - 1], palette.with_stand_in(colour))])
+            own = child(border, "a:ln")
+            return read_line([(own, palette)], BORDER_WIDTH) if own is not None else None
+        return None
+
     def text_for(self, cell: CellPlace, palette: Palette, theme: Theme) -> Override:
         """Give the text properties of a cell, each from the strongest part that states it."""
         colour: Colour | None = None
@@ -164,6 +195,20 @@ class TableStyle:
             italic=italic,
             trouble=self.lost,
         )
+
+
+# The directions in which a style's part reaches over all of the table.
+_WIDE = ("wholeTbl", "firstRow", "lastRow", "band1H", "band2H")
+_TALL = ("wholeTbl", "firstCol", "lastCol", "band1V", "band2V")
+
+
+def _border_name(part: str, cell: CellPlace, side: str) -> str:
+    """Name a part's border at a side of a cell: the part's own edge, or one inside it."""
+    if side in ("left", "right"):
+        edge = 0 if side == "left" else cell.columns - 1
+        return side if part not in _WIDE or cell.column == edge else "insideV"
+    edge = 0 if side == "top" else cell.rows - 1
+    return side if part not in _TALL or cell.row == edge else "insideH"
 
 
 _FLAGS = ("firstRow", "lastRow", "firstCol", "lastCol", "bandRow", "bandCol")

@@ -14,7 +14,12 @@ from high_pair.formats.drawing.fills import (
 from high_pair.formats.drawing.lines import read_line
 from high_pair.formats.slides.parts import SlideParts
 from high_pair.formats.slides.placeholders import Lineage
-from high_pair.formats.slides.table_styles import CellPlace, TableStyle, table_style_of
+from high_pair.formats.slides.table_styles import (
+    BORDER_WIDTH,
+    CellPlace,
+    TableStyle,
+    table_style_of,
+)
 from high_pair.formats.slides.text import Place, text_block
 from high_pair.formats.slides.text_styles import sources_of
 from high_pair.formats.xml import Element, child, flag, number, tag, whole
@@ -39,6 +44,12 @@ class Cell:
     place: CellPlace
     rows: int
     columns: int
+
+    @property
+    def end(self) -> CellPlace:
+        """The last place that it covers."""
+        row, column = self.place.row + self.rows - 1, self.place.column + self.columns - 1
+        return replace(self.place, row=row, column=column)
 
     @property
     def words(self) -> str:
@@ -160,19 +171,20 @@ class TableReader:
             yield Figure(rectangle(box), box, self.transform, fill=painted)
 
     def _borders(self, cell: Cell, box: Box) -> Iterator[Item]:
-        """Paint the borders that the cell itself states (a:lnL and its relatives)."""
+        """Paint a cell's borders: its own (a:lnL and its relatives), else its style's."""
         properties = child(cell.element, "a:tcPr")
-        sides = {
-            "a:lnL": ((box.x, box.y), (box.x, box.bottom)),
-            "a:lnR": ((box.right, box.y), (box.right, box.bottom)),
-            "a:lnT": ((box.x, box.y), (box.right, box.y)),
-            "a:lnB": ((box.x, box.bottom), (box.right, box.bottom)),
-        }
-        for name, (start, end) in sides.items():
-            element = child(properties, name)
-            if element is None:
-                continue
-            read = read_line([(element, self.parts.palette)], 12_700)
+        palette, theme = self.parts.palette, self.parts.theme
+        corners = ((box.x, box.y), (box.right, box.y), (box.x, box.bottom), (box.right, box.bottom))
+        sides = {"left": (0, 2), "right": (1, 3), "top": (0, 1), "bottom": (2, 3)}
+        for side, (one, other) in sides.items():
+            start, end = corners[one], corners[other]
+            element = child(properties, f"a:ln{side[0].upper()}")
+            if element is not None:
+                read = read_line([(element, palette)], BORDER_WIDTH)
+            else:
+                # A merged cell's far sides are those of the last cell that it covers.
+                far = side in ("right", "bottom")
+                read = self.style.border_for(cell.end if far else cell.place, side, palette, theme)
             stroke = read.stroke(box, self.transform) if read is not None else None
             if isinstance(stroke, Stroke):
                 yield Figure(line(start, end), box, self.transform, stroke=stroke)
