@@ -141,7 +141,10 @@ def try_out(path: str, answers: multiprocessing.SimpleQueue) -> None:  # type: i
 
 
 def main(count: int, decks: list[Path]) -> int:
-    """Try so many damaged decks; gives the exit status."""
+    """Try so many damaged decks; gives the exit status. Raises HighPairError for a bad source."""
+    for deck in decks:
+        # Damage to a deck that isn't read when whole would show nothing.
+        open_document(deck).close()
     context = multiprocessing.get_context("fork")
     tally: dict[str, int] = {}
     with tempfile.TemporaryDirectory() as folder:

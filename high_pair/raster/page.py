@@ -230,7 +230,7 @@ def _composites(scene: Scene) -> bool:
                 return True
             if item.stroke is not None and not is_opaque(item.stroke.fill):
                 return True
-        elif isinstance(item, Picture) and item.opacity < 1:
+        elif isinstance(item, Picture) and (item.opacity < 1 or item.silhouette):
             return True
     return False
 

@@ -135,11 +135,16 @@ def paint_picture(
     box = picture.box
     if across <= 0 or down <= 0 or box.width <= 0 or box.height <= 0:
         return
-    canvas.save()
+    count = canvas.save()
     canvas.concat(matrix_of(picture.transform))
+    if picture.blur > 0:
+        softened = skia.Paint()
+        softened.setImageFilter(skia.ImageFilters.Blur(picture.blur, picture.blur))
+        canvas.saveLayer(rect_of(box.grown(3 * picture.blur)), softened)
+    only = only or picture.silhouette
     if picture.tile is not None:
         _paint_tiled(canvas, picture, picture.tile, pictures, only)
-        canvas.restore()
+        canvas.restoreToCount(count)
         return
     # The whole picture's place, of which the box shows a part; a negative crop
     # leaves room in the box, where nothing is painted.
@@ -151,8 +156,7 @@ def paint_picture(
     )
     scale = _scale_of(canvas)
     image = pictures.get(picture.name, whole.width * scale, whole.height * scale, picture.effects)
-    paint = skia.Paint(AntiAlias=True)
-    paint.setAlphaf(picture.opacity)
+    paint = _picture_paint(picture)
     canvas.clipRect(rect_of(box), True)
     if picture.clip:
         canvas.clipPath(path_of(picture.clip), True)
@@ -164,7 +168,14 @@ def paint_picture(
         _silhouette(paint, only),
         skia.Canvas.kFast_SrcRectConstraint,
     )
-    canvas.restore()
+    canvas.restoreToCount(count)
+
+
+def _picture_paint(picture: Picture) -> skia.Paint:
+    paint = skia.Paint(AntiAlias=True)
+    silhouette = picture.silhouette.opacity if picture.silhouette else 1.0
+    paint.setAlphaf(picture.opacity * silhouette)
+    return paint
 
 
 def _paint_tiled(
@@ -182,9 +193,8 @@ def _paint_tiled(
     modes = [skia.TileMode.kMirror if each else skia.TileMode.kRepeat for each in tile.mirror]
     # Copies much smaller than the picture are averaged, or pixels would be passed over.
     sampling = skia.SamplingOptions(skia.FilterMode.kLinear, skia.MipmapMode.kLinear)
-    paint = skia.Paint(AntiAlias=True)
+    paint = _picture_paint(picture)
     paint.setShader(image.makeShader(modes[0], modes[1], sampling, local))
-    paint.setAlphaf(picture.opacity)
     path = path_of(picture.clip or rectangle(picture.box))
     canvas.drawPath(path, _silhouette(paint, only))
 

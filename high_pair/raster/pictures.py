@@ -161,11 +161,7 @@ class Pictures:
         found = self._decoded.get(name)
         if found is None:
             try:
-                data = self._load(name)
-                header = _opened(data)
-                self._full_sizes[name] = header.size
-                self._resolutions[name] = _resolution(header.info)
-                found = opened(data)
+                found = opened(self._measured(name))
             except PictureProblem as problem:
                 found = problem
             bands = len(found.getbands()) if isinstance(found, Image.Image) else 0
@@ -201,11 +197,22 @@ class Pictures:
         return found
 
     def size_in_points(self, name: str) -> tuple[float, float]:
-        """Give a picture's own size: its pixels at its resolution, 96 dpi where it states none."""
-        picture = self.decoded(name)
-        full = self._full_sizes.get(name, picture.size)
-        dots = self._resolutions.get(name, (PLAIN_RESOLUTION, PLAIN_RESOLUTION))
+        """Give a picture's own size: its pixels at its resolution, 96 dpi where it states none.
+
+        Reads the header alone. Raises PictureProblem.
+        """
+        if name not in self._full_sizes:
+            self._measured(name)
+        full, dots = self._full_sizes[name], self._resolutions[name]
         return full[0] / dots[0] * 72.0, full[1] / dots[1] * 72.0
+
+    def _measured(self, name: str) -> bytes:
+        """Give a picture's bytes, and keep what its header says. Raises PictureProblem."""
+        data = self._load(name)
+        header = _opened(data)
+        self._full_sizes[name] = header.size
+        self._resolutions[name] = _resolution(header.info)
+        return data
 
 
 def _resolution(info: dict[str | tuple[int, int], object]) -> tuple[float, float]:

@@ -120,12 +120,16 @@ def shader_of(fill: Fill, scale: float) -> skia.Shader | None:
             positions=[stop.place for stop in fill.stops],
         )
     if isinstance(fill, RoundGradient):
+        x, y = fill.centre
+        # Circles round the origin, squashed and moved to their place.
+        local = skia.Matrix.Translate(x, y)
+        local.preScale(1.0, max(1e-6, fill.squash))
         return skia.GradientShader.MakeRadial(
-            center=skia.Point(*fill.centre),
+            center=skia.Point(0.0, 0.0),
             radius=max(1e-6, fill.radius),
             colors=[_colour(stop.colour).toColor() for stop in fill.stops],
             positions=[stop.place for stop in fill.stops],
-        )
+        ).makeWithLocalMatrix(local)
     if isinstance(fill, NestedGradient):
         return _nested_shader(fill, scale)
     if isinstance(fill, Pattern):

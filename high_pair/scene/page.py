@@ -54,7 +54,8 @@ class Picture:
     left out at the left, top, right and bottom (negative: room added); clip:
     the outline outside which nothing of it shows, the box when None; tile: how
     it is repeated over the clip, in place of being stretched to the box;
-    effects: changes to its colours, in order.
+    effects: changes to its colours, in order; silhouette: the colour of all its
+    pixels, as in a shadow, each at its own opacity; blur: as a figure's.
     """
 
     name: str
@@ -65,6 +66,8 @@ class Picture:
     clip: Outline | None = None
     tile: Tile | None = None
     effects: tuple[Effect, ...] = ()
+    silhouette: Colour | None = None
+    blur: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -99,4 +102,6 @@ def extent(item: Figure | Picture | Obstacle) -> Box:
     if isinstance(item, Figure):
         # Past three standard deviations a blur is less than one level of 255.
         room = (item.stroke.width if item.stroke else 0.0) + 3 * item.blur
+    elif isinstance(item, Picture):
+        room = 3 * item.blur
     return item.transform.bounds(item.box.grown(room))

@@ -69,12 +69,16 @@ class LinearGradient:
 
 @dataclass(frozen=True)
 class RoundGradient:
-    """Colours in circles about a point: stop 0 at the centre, stop 1 at the radius and beyond."""
+    """Colours in circles about a point: stop 0 at the centre, stop 1 at the radius and beyond.
+
+    squash: how high the circles are in shares of their width; not 1 for ellipses.
+    """
 
     stops: tuple[Stop, ...]
     centre: tuple[float, float]
     radius: float
     upright: bool = False
+    squash: float = 1.0
 
 
 @dataclass(frozen=True)

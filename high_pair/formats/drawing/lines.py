@@ -102,7 +102,7 @@ def read_line(sources: Sequence[tuple[Element, Palette]], width: int = PLAIN_WID
     return Line(fill, stroke, (ends[0], ends[1]))
 
 
-def _ends(outline: Outline) -> tuple[tuple[float, ...], tuple[float, ...]] | None:
+def ends_of(outline: Outline) -> tuple[tuple[float, ...], tuple[float, ...]] | None:
     """Give an open outline's first and last point with the points before them; None if closed.
 
     Each as (x, y, x of the neighbour, y of the neighbour).
@@ -139,7 +139,7 @@ def head_figures(
     line: Line, stroke: Stroke, outline: Outline, box: Box, transform: Affine
 ) -> Iterator[Figure]:
     """Give the heads at the ends of an open outline (§20.1.8.38, §20.1.8.57)."""
-    ends = _ends(outline)
+    ends = ends_of(outline)
     if ends is None:
         return
     size = max(stroke.width, THINNEST_FOR_HEADS)

@@ -31,6 +31,15 @@ class Pen:
         self.steps.append(Step(kind, self._placed(points)))
         self._x, self._y = points[-2], points[-1]
 
+    @property
+    def at(self) -> tuple[float, float]:
+        """Where the pen is, in the path's own units."""
+        return self._x, self._y
+
+    def go_on_from(self, x: float, y: float) -> None:
+        """Put the pen to a place without drawing, as closing a part does."""
+        self._x, self._y = x, y
+
     def move(self, x: float, y: float) -> None:
         """Begin a part of the path."""
         self._go("M", (x, y))

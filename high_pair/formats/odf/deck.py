@@ -28,8 +28,8 @@ from high_pair.formats.writing import write_whole
 from high_pair.formats.xml import Element, child, local_name, number, parse, tag
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit
-from high_pair.scene.geometry import IDENTITY, Box, rectangle
-from high_pair.scene.page import Figure, Item, Obstacle, Picture, Scene
+from high_pair.scene.geometry import Box
+from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
 
 KIND = "slides"
@@ -130,6 +130,14 @@ class OdfDeck:
             return f"inline:{_inline_images(self._roots[CONTENT]).index(image)}"
         return ""
 
+    def _picture_size(self, name: str) -> tuple[float, float] | None:
+        """Give a picture's own size in points; None when it can't be read."""
+        try:
+            size = self.pictures.size_in_points(name)
+        except PictureProblem:
+            return None
+        return size if min(size) > 0 else None
+
     def _load_picture(self, name: str) -> bytes:
         try:
             if name.startswith("inline:"):
@@ -159,22 +167,22 @@ class OdfDeck:
         element, info = self._pages[page], self.pages[page]
         box = Box(0.0, 0.0, info.width, info.height)
         background = self._background(element, box)
-        items: list[Item] = self._background_items(background, box)
         plain = background.fill if isinstance(background.fill, Colour) else None
-        if background.fill is None and background.picture is None and not background.trouble:
+        if not background.paints:
             plain = WHITE
         fields = self._fields(element, page)
+        context = self._context(info.name, f"{CONTENT}#page={page + 1}", "content", plain, fields)
+        own_shapes = ShapeReader(element, self._styles, context)
+        items = list(own_shapes.background(background, box))
         count, master = self._master_of(element)
         if master is not None and self._shows_objects(element):
             flat = self._package is None
             member, scope = (CONTENT, "content") if flat else (STYLES, "master")
             words = f"{info.name} › master"
             context = self._context(words, f"{member}#master={count}", scope, plain, fields)
-            reader = ShapeReader(master, self._styles, context)
-            items += reader.items(lambda shape: self._master_shows(shape, element))
-        context = self._context(info.name, f"{CONTENT}#page={page + 1}", "content", plain, fields)
-        reader = ShapeReader(element, self._styles, context)
-        items += reader.items(_is_no_prompt)
+            masters_shapes = ShapeReader(master, self._styles, context)
+            items += masters_shapes.items(lambda shape: self._master_shows(shape, element))
+        items += own_shapes.items(_is_no_prompt)
         return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
 
     def _context(
@@ -193,6 +201,7 @@ class OdfDeck:
             fields,
             self._bare_is_tenths,
             self._picture_name,
+            self._picture_size,
             self._object_text,
         )
 
@@ -226,18 +235,6 @@ class OdfDeck:
         if not found.stated:
             found = fill_of(chain, self._styles, box, self._bare_is_tenths)
         return found
-
-    def _background_items(self, fill: OdfFill, box: Box) -> list[Item]:
-        if fill.trouble:
-            return [Obstacle(box, IDENTITY, f"the page's background: {fill.trouble}")]
-        if fill.picture is not None:
-            name = self._picture_name(fill.picture)
-            if not name:
-                return [Obstacle(box, IDENTITY, "the page's background picture is missing")]
-            return [Picture(name, box, IDENTITY, opacity=fill.opacity)]
-        if fill.fill is not None:
-            return [Figure(rectangle(box), box, IDENTITY, fill=fill.fill)]
-        return []
 
     def _fields(self, page: Element, place: int) -> dict[str, str]:
         """Give what the page's fields say, by their local names (§10.9.3)."""

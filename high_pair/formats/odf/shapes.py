@@ -7,18 +7,21 @@ from dataclasses import dataclass, replace
 
 from lxml import etree
 
-from high_pair.formats.odf.fills import OdfFill, fill_of, has_shadow, stroke_of
+from high_pair.formats.odf.fills import OdfFill, fill_of
+from high_pair.formats.odf.lines import heads_of, shadow_of, stroke_of
+from high_pair.formats.odf.outlines import Drawn, bounds_of, connector_outline, outline_of
 from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
+from high_pair.formats.odf.tables import Cell, cells_of, size_of
 from high_pair.formats.odf.text import ANCHORS, Holder, TextReader
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.picture_members import RASTERS
-from high_pair.formats.xml import Element, child, children, local_name, tag, whole
+from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.layout import text_height
-from high_pair.scene.geometry import Box, Outline, ellipse, line, rectangle
+from high_pair.scene.geometry import IDENTITY, Box, Outline, line, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
-from high_pair.scene.paint import Colour
-from high_pair.scene.text import Anchor, TextBlock
+from high_pair.scene.paint import Colour, Shadow, Stroke, colours_of
+from high_pair.scene.text import Anchor, Run, TextBlock
 
 SHAPES = frozenset(
     {
@@ -26,9 +29,6 @@ SHAPES = frozenset(
         "polygon", "path", "regular-polygon", "caption", "measure", "control", "page-thumbnail",
     }
 )  # fmt: skip
-# Names of custom shapes that are a box or the ellipse in it.
-BOXES = frozenset({"rectangle", "ooxml-rect", "flowchart-process", "mso-spt202"})
-ELLIPSES = frozenset({"ellipse", "ooxml-ellipse", "circle", "flowchart-connector"})
 # A master's own frames that a page may show with words of its own.
 SHOWN_ON_PAGES = {
     "footer": "presentation:display-footer",
@@ -36,7 +36,6 @@ SHOWN_ON_PAGES = {
     "page-number": "presentation:display-page-number",
     "header": "presentation:display-header",
 }
-ELLIPSE_MARGIN = 0.146_446_6
 # Changes to a picture's colours that aren't painted yet, with the value that changes nothing.
 PICTURE_CHANGES = {
     "draw:luminance": "0%",
@@ -47,6 +46,8 @@ PICTURE_CHANGES = {
     "draw:gamma": "100%",
     "draw:color-mode": "standard",
 }
+# By how many points a connector may leave the box of its ends.
+UNKNOWN_BEND = 36.0
 DEEPEST_GROUP = 64
 MOST_CELLS = 20_000
 
@@ -76,6 +77,7 @@ class PageContext:
     look at where a shape has no fill, None when it isn't one colour;
     fields: what the page's fields say; picture_name: turns a draw:image into
     the name under which the document gives its bytes, empty when it has none;
+    picture_size: gives a picture's own size in points, None when it has none;
     object_text: gives the words of an embedded object.
     """
 
@@ -86,6 +88,7 @@ class PageContext:
     fields: dict[str, str]
     bare_is_tenths: bool
     picture_name: Callable[[Element], str]
+    picture_size: Callable[[str], tuple[float, float] | None]
     object_text: Callable[[Element], str]
 
 
@@ -105,6 +108,12 @@ class ShapeReader:
             if wanted(shape):
                 found.extend(self._shape(shape))
         return found
+
+    def background(self, fill: OdfFill, box: Box) -> Iterator[Item]:
+        """Paint the page's background."""
+        if fill.trouble:
+            yield Obstacle(box, IDENTITY, f"the page's background: {fill.trouble}")
+        yield from self._filled(Place(box, IDENTITY), fill, rectangle(box))
 
     # Styles
 
@@ -148,57 +157,113 @@ class ShapeReader:
             if name == "control":
                 yield Obstacle(place.box, place.transform, "form controls aren't painted yet")
         else:
-            outline, text_box = _outline(shape, place.box)
+            outline = outline_of(shape, place.box)
             fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
             if not fill.stated:
                 fill = _unstated(chain)
-            yield from self._surface(place, chain, fill, outline)
+            yield from self._surface(place, chain, fill, outline.parts if outline else None)
+            text_box = outline.text_box if outline else place.box
             yield from self._text(shape, shape, place, text_box, chain, fill)
 
     def _line(self, shape: Element, chain: Sequence[Element], place: Place) -> Iterator[Item]:
         start, end = line_of(shape)
-        box = Box(
-            min(start[0], end[0]),
-            min(start[1], end[1]),
-            abs(end[0] - start[0]),
-            abs(end[1] - start[1]),
-        )
-        if local_name(shape) != "line" and shape.get(tag("draw:type")) not in (None, "line"):
-            yield Obstacle(box, place.transform, "bent connectors aren't painted yet")
+        stroke = stroke_of(chain, self.styles)
+        if stroke is None:
             return
-        stroke = stroke_of(chain)
-        if stroke is not None:
-            yield Figure(line(start, end), box, place.transform, stroke=stroke)
+        outline: Outline | None = line(start, end)
+        name = local_name(shape)
+        if name == "connector" and (
+            shape.get(tag("svg:d")) or shape.get(tag("draw:type")) != "line"
+        ):
+            outline = connector_outline(shape, start, end)
+        elif name == "measure":
+            outline = None
+        if outline is None:
+            box = bounds_of(line(start, end)).grown(UNKNOWN_BEND)
+            yield Obstacle(box, place.transform, f"this {name} isn't painted yet")
+        else:
+            box = bounds_of(outline)
+            yield Figure(outline, box, place.transform, stroke=stroke)
+            yield from heads_of(chain, self.styles, stroke, outline, box, place.transform)
 
     def _surface(
-        self, place: Place, chain: Sequence[Element], fill: OdfFill, outline: Outline | None
+        self,
+        place: Place,
+        chain: Sequence[Element],
+        fill: OdfFill,
+        parts: Sequence[Drawn] | None,
     ) -> Iterator[Item]:
-        stroke = stroke_of(chain)
-        paints = fill.fill is not None or fill.picture is not None or bool(fill.trouble)
-        if has_shadow(chain) and (paints or stroke is not None):
-            shifts = [
-                abs(length(attribute(chain, "graphic", f"draw:shadow-offset-{axis}")))
-                for axis in "xy"
-            ]
-            reach = max(shifts) + length(attribute(chain, "graphic", "loext:shadow-blur"))
-            yield Obstacle(place.box.grown(reach), place.transform, "a shadow isn't painted yet")
-        if outline is None:
-            if paints or stroke is not None:
-                reason = "the outline of this shape isn't painted yet"
-                yield Obstacle(place.box, place.transform, reason)
+        """Paint a shape's shadow, fill and line; parts: None where its outline isn't known."""
+        stroke = stroke_of(chain, self.styles)
+        if not fill.paints and stroke is None:
             return
+        if parts is None:
+            yield Obstacle(
+                place.box, place.transform, "the outline of this shape isn't painted yet"
+            )
+            return
+        yield from self._shadow(place, chain, fill, parts, stroke)
         if fill.trouble:
             yield Obstacle(place.box, place.transform, fill.trouble)
+        for part in parts:
+            if part.filled:
+                yield from self._filled(place, fill, part.outline)
+            if part.lined and stroke is not None:
+                yield Figure(part.outline, place.box, place.transform, stroke=stroke)
+                yield from heads_of(
+                    chain, self.styles, stroke, part.outline, place.box, place.transform
+                )
+
+    def _filled(self, place: Place, fill: OdfFill, outline: Outline) -> Iterator[Item]:
+        """Paint a fill in an outline, whose inner parts are holes."""
+        box, transform = place.box, place.transform
+        if fill.fill is not None:
+            yield Figure(outline, box, transform, fill.fill, holes=True)
         if fill.picture is not None:
             yield self._filled_with_picture(place, fill, outline)
-        if fill.fill is not None or stroke is not None:
-            yield Figure(outline, place.box, place.transform, fill.fill, stroke)
+
+    def _shadow(
+        self,
+        place: Place,
+        chain: Sequence[Element],
+        fill: OdfFill,
+        parts: Sequence[Drawn],
+        stroke: Stroke | None,
+    ) -> Iterator[Item]:
+        shadow = shadow_of(chain)
+        if shadow is None:
+            return
+        transform = moved(shadow.across, shadow.down).after(place.transform)
+        for part in parts:
+            if fill.picture is not None and part.filled:
+                picture = self._filled_with_picture(place, fill, part.outline)
+                if isinstance(picture, Picture):
+                    yield from _shadow_of_picture(picture, chain)
+                continue
+            if part.filled and fill.paints:
+                # A see-through fill casts a fainter shadow.
+                shades = colours_of(fill.fill) if fill.fill is not None else ()
+                opacity = max((each.opacity for each in shades), default=1.0)
+                colour_of_shadow = shadow.colour.with_opacity(shadow.colour.opacity * opacity)
+                yield Figure(part.outline, place.box, transform, colour_of_shadow, blur=shadow.blur)
+            elif part.lined and stroke is not None:
+                line_of_shadow = replace(stroke, fill=shadow.colour)
+                yield Figure(part.outline, place.box, transform, None, line_of_shadow, shadow.blur)
 
     def _filled_with_picture(self, place: Place, fill: OdfFill, outline: Outline) -> Item:
+        """Paint a picture in an outline: stretched over its box, repeated, or once."""
         name = self.context.picture_name(fill.picture) if fill.picture is not None else ""
         if not name:
             return Obstacle(place.box, place.transform, "a picture is missing from the file")
-        return Picture(name, place.box, place.transform, opacity=fill.opacity, clip=outline)
+        picture = Picture(name, place.box, place.transform, opacity=fill.opacity, clip=outline)
+        if fill.repeat is None:
+            return picture
+        natural = self.context.picture_size(name)
+        if natural is None:
+            return picture
+        if not fill.repeat.repeats:
+            return replace(picture, box=fill.repeat.single(natural, place.box))
+        return replace(picture, tile=fill.repeat.tile(natural))
 
     def _frame(self, shape: Element, chain: Sequence[Element], place: Place) -> Iterator[Item]:
         fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
@@ -207,32 +272,48 @@ class ShapeReader:
         box = child(shape, "draw:text-box")
         if box is not None:
             own = fill if fill.stated else OdfFill()
-            yield from self._surface(place, chain, own, rectangle(place.box))
+            whole_box = (Drawn(rectangle(place.box)),)
+            yield from self._surface(place, chain, own, whole_box)
             yield from self._text(shape, box, place, place.box, chain, own)
         elif table is not None:
             yield from self._table(shape, table, place)
         elif images and child(shape, "draw:object") is None:
-            yield self._picture(images, chain, place)
+            yield from self._picture(images, chain, place)
         elif any(local_name(each) == "object" for each in children(shape)):
             yield from self._object(shape, place)
         else:
             yield Obstacle(place.box, place.transform, "objects of this kind aren't painted yet")
 
-    def _picture(self, images: list[Element], chain: Sequence[Element], place: Place) -> Item:
+    def _picture(
+        self, images: list[Element], chain: Sequence[Element], place: Place
+    ) -> Iterator[Item]:
         names = [name for name in map(self.context.picture_name, images) if name]
         rasters = [name for name in names if name.lower().endswith(RASTERS)]
         if not names:
-            return Obstacle(place.box, place.transform, "a picture is missing from the file")
+            yield Obstacle(place.box, place.transform, "a picture is missing from the file")
+            return
         for attribute_name, nothing in PICTURE_CHANGES.items():
             stated = attribute(chain, "graphic", attribute_name)
             if stated not in (None, nothing):
                 reason = "a change to a picture's colours isn't painted yet"
-                return Obstacle(place.box, place.transform, reason)
-        clip = attribute(chain, "graphic", "fo:clip")
-        if clip and any(length(word) for word in _clip_words(clip)):
-            return Obstacle(place.box, place.transform, "a cropped picture isn't painted yet")
+                yield Obstacle(place.box, place.transform, reason)
+                return
+        name = (rasters or names)[0]
+        crop = self._crop(name, attribute(chain, "graphic", "fo:clip"))
         opacity = percent(attribute(chain, "graphic", "draw:image-opacity"), 1.0)
-        return Picture((rasters or names)[0], place.box, place.transform, opacity=opacity)
+        picture = Picture(name, place.box, place.transform, crop, opacity)
+        yield from _shadow_of_picture(picture, chain)
+        yield picture
+
+    def _crop(self, name: str, clip: str | None) -> tuple[float, float, float, float]:
+        """Read what is cut off a picture, stated in lengths of its own size (§20.179)."""
+        words = _clip_words(clip or "")
+        natural = self.context.picture_size(name) if any(map(length, words)) else None
+        if len(words) != 4 or natural is None:
+            return (0.0, 0.0, 0.0, 0.0)
+        top, right, bottom, left = (length(word) for word in words)
+        across, down = natural
+        return left / across, top / down, right / across, bottom / down
 
     def _object(self, shape: Element, place: Place) -> Iterator[Item]:
         yield Obstacle(place.box, place.transform, "charts and objects aren't painted yet")
@@ -297,8 +378,7 @@ class ShapeReader:
         """Give what an automatic colour looks at: the shape's own fill, else the page."""
         if isinstance(fill.fill, Colour):
             return fill.fill, ""
-        nothing = fill.fill is None and fill.picture is None and not fill.trouble
-        if nothing and self.context.background is not None:
+        if not fill.paints and self.context.background is not None:
             return self.context.background, ""
         reason = "its colour is automatic, and what it looks at isn't one colour"
         return Colour(1.0, 1.0, 1.0), reason
@@ -320,90 +400,44 @@ class ShapeReader:
         shrinks = fit != "false" or attribute(chain, "graphic", "style:shrink-to-fit") == "true"
         if shrinks and text_height(block) > block.box.height:
             block = _troubled(block, "its size is shrunk to fit, which isn't worked out yet")
+        shadow = shadow_of(chain)
+        if shadow is not None and not fill.paints and stroke_of(chain, self.styles) is None:
+            block = _with_shadow(block, shadow)
         yield block
 
     # Tables
 
     def _table(self, shape: Element, table: Element, place: Place) -> Iterator[Item]:
-        widths = self._column_widths(table)
-        rows = list(table.iter(tag("table:table-row")))
-        if len(rows) * max(1, len(widths)) > MOST_CELLS:
+        rows, columns = size_of(table)
+        if rows * max(1, columns) > MOST_CELLS:
             yield Obstacle(place.box, place.transform, "the table is too large to be painted")
             return
-        template = bool(table.get(tag("table:template-name")))
-        top = place.box.y
-        for row_number, row in enumerate(rows, start=1):
-            styles = self.styles.chain(
-                "table-row", row.get(tag("table:style-name")), self.context.scope
-            )
-            height = length(
-                attribute(styles, "table-row", "style:row-height")
-                or attribute(styles, "table-row", "style:min-row-height")
-            )
-            left = place.box.x
-            default = row.get(tag("table:default-cell-style-name"))
-            # A spanned column has a covered cell of its own, so cells count as columns do.
-            for column, cell in enumerate(children(row)):
-                if column >= len(widths):
-                    break
-                spans = max(1, whole(cell, tag("table:number-columns-spanned"), 1))
-                width = sum(widths[column : column + spans])
-                if local_name(cell) == "table-cell":
-                    box = Box(left, top, width, height)
-                    name = cell.get(tag("table:style-name")) or default
-                    step = f"/row={row_number}/cell={column + 1}"
-                    yield from self._cell(shape, cell, place, box, name, step, template)
-                left += widths[column]
-            top += height
+        for cell in cells_of(table, place.box, self.styles, self.context.scope):
+            yield from self._cell(shape, cell, place)
 
-    def _column_widths(self, table: Element) -> list[float]:
-        widths: list[float] = []
-        for column in table.iter(tag("table:table-column")):
-            chain = self.styles.chain(
-                "table-column", column.get(tag("table:style-name")), self.context.scope
-            )
-            width = length(attribute(chain, "table-column", "style:column-width"))
-            repeats = min(1000, max(1, whole(column, tag("table:number-columns-repeated"), 1)))
-            widths += [width] * repeats
-        return widths[:1000]
-
-    def _cell(
-        self,
-        shape: Element,
-        cell: Element,
-        place: Place,
-        box: Box,
-        style: str | None,
-        step: str,
-        template: bool,
-    ) -> Iterator[Item]:
-        chain = self.styles.chain("table-cell", style, self.context.scope)
-        fill = _cell_fill(chain, self.styles, box, self.context.bare_is_tenths)
+    def _cell(self, shape: Element, cell: Cell, place: Place) -> Iterator[Item]:
+        fill = _cell_fill(cell.chain, self.styles, cell.box, self.context.bare_is_tenths)
         if not fill.stated:
-            reason = "the table's template isn't painted yet"
-            fill = OdfFill(trouble=reason) if template else OdfFill()
-        at = Place(box, place.transform)
+            fill = OdfFill(trouble=cell.doubt) if cell.doubt else OdfFill()
+        at = Place(cell.box, place.transform)
         if fill.trouble:
-            yield Obstacle(box, place.transform, fill.trouble)
-        elif fill.picture is not None:
-            yield self._filled_with_picture(at, fill, rectangle(box))
-        elif fill.fill is not None:
-            yield Figure(rectangle(box), box, place.transform, fill.fill)
-        holder = self._holder(shape, at, box, chain, fill)
-        words = step.strip("/").replace("=", " ").replace("/", ", ")
-        styles = [(f"style {s.get(tag('style:name'), '')}", s) for s in chain]
+            yield Obstacle(cell.box, place.transform, fill.trouble)
+        else:
+            yield from self._filled(at, fill, rectangle(cell.box))
+        holder = self._holder(shape, at, cell.box, cell.chain, fill)
+        styles = [(f"style {s.get(tag('style:name'), '')}", s) for s in cell.chain]
         styles += [("default style", s) for s in self.styles.default("graphic")]
         holder = replace(
             holder,
-            where=f"{holder.where} › {words}",
-            address=holder.address + step,
+            where=f"{holder.where} › row {cell.row}, cell {cell.column}",
+            address=f"{holder.address}/row={cell.row}/cell={cell.column}",
             shape_styles=tuple(styles),
             outline_prefix="",
             wraps=True,
         )
-        block = TextReader(self.styles, holder, self.context.fields).block(cell)
+        block = TextReader(self.styles, holder, self.context.fields).block(cell.element)
         if block is not None:
-            yield block
+            yield _doubted(block, cell.doubt) if cell.doubt else block
 
 
 def _cell_fill(chain: Sequence[Element], styles: Styles, box: Box, bare_is_tenths: bool) -> OdfFill:
@@ -440,37 +474,48 @@ def _unstated(chain: Sequence[Element]) -> OdfFill:
     return OdfFill(chosen) if chosen else OdfFill(trouble="its fill isn't stated in the file")
 
 
-def _outline(shape: Element, box: Box) -> tuple[Outline | None, Box]:
-    """Give a shape's outline (None when it isn't known) and its text's rectangle."""
-    name = local_name(shape)
-    if name == "custom-shape":
-        geometry = child(shape, "draw:enhanced-geometry")
-        name = geometry.get(tag("draw:type"), "") if geometry is not None else ""
-    if name in BOXES or name in ("rect", "caption"):
-        rounded_by = length(shape.get(tag("draw:corner-radius")))
-        return (rectangle(box) if rounded_by == 0 else None), box
-    if name in ELLIPSES or name == "ellipse":
-        across, down = box.width * ELLIPSE_MARGIN, box.height * ELLIPSE_MARGIN
-        inner = Box(box.x + across, box.y + down, box.width - 2 * across, box.height - 2 * down)
-        return (None if shape.get(tag("draw:kind"), "full") != "full" else ellipse(box)), inner
-    return None, box
-
-
 def _clip_words(clip: str) -> list[str]:
     inside = clip.partition("(")[2].partition(")")[0]
     return inside.replace(",", " ").split()
 
 
-def _troubled(block: TextBlock, reason: str) -> TextBlock:
-    """Say of all a block's text why it can't be measured."""
+def _shadow_of_picture(picture: Picture, chain: Sequence[Element]) -> Iterator[Picture]:
+    shadow = shadow_of(chain)
+    if shadow is not None:
+        transform = moved(shadow.across, shadow.down).after(picture.transform)
+        yield replace(picture, transform=transform, silhouette=shadow.colour, blur=shadow.blur)
+
+
+def _changed(block: TextBlock, change: Callable[[Run], Run]) -> TextBlock:
+    """Give a block with each of its runs and bullets changed."""
     return replace(
         block,
         paragraphs=tuple(
             replace(
                 paragraph,
-                runs=tuple(replace(run, trouble=run.trouble or reason) for run in paragraph.runs),
-                bullet=replace(paragraph.bullet, trouble=reason) if paragraph.bullet else None,
+                runs=tuple(change(run) for run in paragraph.runs),
+                bullet=change(paragraph.bullet) if paragraph.bullet else None,
             )
             for paragraph in block.paragraphs
         ),
     )
+
+
+def _troubled(block: TextBlock, reason: str) -> TextBlock:
+    """Say of all a block's text why it can't be measured."""
+    return _changed(block, lambda run: replace(run, trouble=run.trouble or reason))
+
+
+def _doubted(block: TextBlock, reason: str) -> TextBlock:
+    """Say why a colour isn't known that no nearer style decides than the default one."""
+
+    def change(run: Run) -> Run:
+        unstated = run.origin.startswith(("default style", "automatic"))
+        return replace(run, trouble=reason) if unstated else run
+
+    return _changed(block, change)
+
+
+def _with_shadow(block: TextBlock, shadow: Shadow) -> TextBlock:
+    """Let text cast the shadow of its shape, which has nothing else that could."""
+    return _changed(block, lambda run: replace(run, shadow=shadow))

@@ -11,7 +11,7 @@ from high_pair.formats.xml import Element, child, children, local_name, number, 
 DEEPEST = 32
 PLAIN_SIZE = 18.0
 # What is asked for by name beside styles.
-_NAMED = ("gradient", "fill-image", "hatch", "opacity", "stroke-dash")
+_NAMED = ("gradient", "fill-image", "hatch", "opacity", "stroke-dash", "marker")
 
 
 class Styles:
@@ -27,6 +27,7 @@ class Styles:
         self._defaults: dict[str, Element] = {}
         self._named: dict[tuple[str, str], Element] = {}
         self._faces: dict[str, str] = {}
+        self._templates: dict[str, Element] = {}
         self.layouts: dict[str, Element] = {}
         self.masters: dict[str, Element] = {}
         self._take(content, "content")
@@ -57,6 +58,8 @@ class Styles:
                 into[("list", name)] = each
             elif kind == "default-style":
                 self._defaults[each.get(tag("style:family"), "")] = each
+            elif kind == "table-template":
+                self._templates[each.get(tag("table:name"), "") or name] = each
             elif kind == "page-layout":
                 self.layouts[name] = each
             elif kind in _NAMED:
@@ -86,6 +89,10 @@ class Styles:
     def named(self, kind: str, name: str | None) -> Element | None:
         """Give a gradient, fill image or the like by name."""
         return self._named.get((kind, name or ""))
+
+    def template(self, name: str) -> Element | None:
+        """Give a table's template by name."""
+        return self._templates.get(name)
 
     def face(self, name: str) -> str:
         """Give the family that a font face's name stands for."""

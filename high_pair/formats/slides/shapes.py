@@ -38,6 +38,7 @@ from high_pair.formats.slides.surfaces import (
     obstacles_inside,
     obstacles_round,
     picture_items,
+    picture_shadow_of,
     shadow_of,
     styled_fill,
 )
@@ -54,7 +55,7 @@ from high_pair.formats.slides.text_styles import Override, font_reference, sourc
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
 from high_pair.scene.geometry import Box, ellipse, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle
-from high_pair.scene.paint import BLACK, Stroke
+from high_pair.scene.paint import Stroke
 from high_pair.scene.text import Run, TextBlock
 
 SHAPES = tuple(tag(f"p:{name}") for name in ("sp", "pic", "graphicFrame", "cxnSp", "contentPart"))
@@ -271,9 +272,10 @@ class ShapeReader:
             round_shape=outline == ellipse(placed.box),
             plain=outline == rectangle(placed.box),
         )
-        if cast is not None and paints:
-            solid = BLACK if fill.picture is not None else painted
-            known = None if isinstance(solid, str) else solid
+        if cast is not None and fill.picture is not None:
+            yield from picture_shadow_of(cast, fill.picture, self.part, placed, outline)
+        elif cast is not None and paints:
+            known = None if isinstance(painted, str) else painted
             yield shadow_of(cast, geometry.lined or outline, placed, known, stroke)
         if fill.picture is not None:
             yield from picture_items(fill.picture, self.part, placed, outline)
@@ -349,11 +351,15 @@ class ShapeReader:
             own = fill_element(child(shape, "p:spPr"))
             line = self._line(lineage)
             behind = read_fill(own, self.parts.palette)
-            if effects.shadow is not None:
-                yield shadow_of(effects.shadow, geometry.filled, placed, BLACK, None)
-            yield from self._surface(placed, behind, None, geometry)
-            if filling is not None:
-                picture = read_picture_fill(filling, self.parts.palette)
+            picture = (
+                read_picture_fill(filling, self.parts.palette) if filling is not None else None
+            )
+            cast = effects.shadow
+            if cast is not None and behind == NOTHING and picture is not None:
+                yield from picture_shadow_of(cast, picture, self.part, placed, geometry.filled)
+                cast = None
+            yield from self._surface(placed, behind, None, geometry, cast)
+            if picture is not None:
                 yield from picture_items(picture, self.part, placed, geometry.filled)
             if effects.inner_shadow is not None:
                 yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)

@@ -150,6 +150,20 @@ def shadow_of(
     )
 
 
+def picture_shadow_of(
+    cast: CastShadow, picture: PictureFill, part: Part, placed: Placed, outline: Outline
+) -> Iterator[Item]:
+    """Give the shadow of a picture, which has the form of what isn't see-through in it."""
+    for item in picture_items(picture, part, placed, outline):
+        if isinstance(item, Picture):
+            yield replace(
+                item,
+                transform=cast.transform_for(placed.box, placed.transform),
+                silhouette=cast.shadow.colour,
+                blur=cast.shadow.blur,
+            )
+
+
 def inner_shadow_of(cast: CastShadow, outline: Outline, placed: Placed) -> Figure:
     """Give what an inner shadow paints on a shape: all round a hole of its form, within it."""
     shadow, turn = cast.shadow, linear_part(placed.transform)
