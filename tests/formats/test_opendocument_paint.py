@@ -216,6 +216,19 @@ class Shadows(PaintTest):
         )
         self.assert_grey(10.5, 3, 255 * (1 - 0.5 * 0.4))
 
+    def test_of_a_shape_of_several_parts_it_needs_eyes_where_it_shows(self):
+        automatic = style("S", "graphic", graphic(self.LOOK + PLAIN))
+        shape = (
+            f'<draw:custom-shape draw:style-name="S" {BOX}><draw:enhanced-geometry '
+            'svg:viewBox="0 0 10 10" draw:enhanced-path="M 0 0 L 10 0 10 10 0 10 Z N '
+            'M 2 2 L 8 2 8 8 Z N"/></draw:custom-shape>'
+        )
+        beside = frame(
+            "<text:p>Word</text:p>",
+            place=('svg:x="3cm" svg:y="7.1cm" svg:width="6cm" svg:height="2cm"'),
+        )
+        self.assertIs(self.only(shape + beside, automatic=automatic).verdict, Verdict.NEEDS_EYES)
+
     def test_of_a_shape_with_nothing_but_text_its_text_casts_it(self):
         automatic = style("T", "graphic", graphic(self.LOOK + 'draw:fill="none"'))
         body = frame("<text:p>Words</text:p>", 'draw:style-name="T"')

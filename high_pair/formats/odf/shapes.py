@@ -234,6 +234,11 @@ class ShapeReader:
         if shadow is None:
             return
         transform = moved(shadow.across, shadow.down).after(place.transform)
+        if fill.paints and sum(part.filled for part in parts) > 1:
+            # Their shadow is one, and not darker where two of them overlap.
+            reason = "the shadow of a shape of several parts isn't painted yet"
+            yield Obstacle(place.box.grown(3 * shadow.blur), transform, reason)
+            return
         for part in parts:
             if fill.picture is not None and part.filled:
                 picture = self._filled_with_picture(place, fill, part.outline)
