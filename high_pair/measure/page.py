@@ -15,6 +15,7 @@ from high_pair.measure.footprint import (
     grow,
     grown_area,
     radius_of,
+    ratios_of,
 )
 from high_pair.measure.pairs import (
     Asked,
@@ -36,8 +37,8 @@ from high_pair.raster.page import (
 from high_pair.raster.painting import paint_of
 from high_pair.raster.pictures import Pictures
 from high_pair.scene.geometry import Box
-from high_pair.scene.paint import BLACK
-from high_pair.scene.text import TextBlock
+from high_pair.scene.paint import BLACK, Colour
+from high_pair.scene.text import Run, TextBlock
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Exemption, Verdict
 
@@ -64,12 +65,16 @@ class MeasuredPage:
 
 @dataclass(frozen=True)
 class _Finding:
-    """What is known of a stretch before the ratio: its ink's box, its footprints, or why not."""
+    """What is known of a stretch before the ratio: its ink's box, its footprints, or why not.
+
+    anywhere: all that it may stand on, when its place is in doubt for that reason.
+    """
 
     bbox: tuple[float, float, float, float]
     footprints: tuple[Footprint, ...] = ()
     verdict: Verdict | None = None
     reason: str = ""
+    anywhere: Footprint | None = None
 
 
 def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked) -> MeasuredPage:
@@ -169,10 +174,20 @@ def _judge(
         strongest = max(numbers.ratio for numbers, _ in found)
         if weakest.ratio < pair.required <= strongest:
             pair = replace(pair, reason=SHADES)
+        elif finding.anywhere is not None and _depends_on_place(
+            finding.anywhere, [shade for _, shade in found], pair.required
+        ):
+            pair = replace(pair, reason=finding.reason)
         else:
             # Whichever of its colours stands at a place, the verdict is the same.
-            pair = judged(replace(pair, text_colour=colour), weakest)
+            pair = judged(replace(pair, text_colour=colour, reason=""), weakest)
     return _exempt_when_hidden(pair, raster.scene.hidden)
+
+
+def _depends_on_place(anywhere: Footprint, shades: list[Colour], required: float) -> bool:
+    """Tell whether text in doubt passes on some of what it may stand on, and not on the rest."""
+    passes = np.concatenate([ratios_of(anywhere, shade) >= required for shade in shades])
+    return bool(passes.any() and not passes.all())
 
 
 def _exempt_when_hidden(pair: Pair, hidden: bool) -> Pair:
@@ -219,6 +234,7 @@ class _Conditions:
         self.lost: Lost | None = None
         self.lost_above: Lost | None = None
         self.in_doubt = ""
+        self.anywhere: Footprint | None = None
         whole = self._whole_area()
         if whole is None:
             return
@@ -227,8 +243,8 @@ class _Conditions:
         if self.lost is not None:
             # An opaque highlight hides what is lost below it, not what is lost above.
             self.lost_above = self._lost(whole, pictures, above_only=True)
-        if labelled.block.doubt and not self._backdrop_is_solid(whole):
-            self.in_doubt = labelled.block.doubt
+        if labelled.block.doubt:
+            self._doubt(whole, pictures)
 
     def _lost(self, area: Area, pictures: Pictures, above_only: bool) -> Lost | None:
         level = self.labelled.level
@@ -254,8 +270,22 @@ class _Conditions:
         radius = radius_of(size, self.raster.scale)
         return grown_area((rows, columns), radius, (shape[0], shape[1]))
 
-    def _backdrop_is_solid(self, ink: Area) -> bool:
-        """Tell whether it makes no difference where in its box the text stands."""
+    def _doubt(self, ink: Area, pictures: Pictures) -> None:
+        """Find out all that the text may stand on, wherever in its region it stands."""
+        block = self.labelled.block
+        region = self._region(ink)
+        if self._lost(region, pictures, above_only=False) is not None or paint_above(
+            self.raster, self.labelled.level, region, pictures
+        ):
+            self.in_doubt = block.doubt
+            return
+        part = self.raster.backdrop[region].reshape(-1, 3)
+        if part.size and not (part == part[0]).all():
+            colours, counts = np.unique(part, axis=0, return_counts=True)
+            box = (region[1].start, region[0].start, region[1].stop, region[0].stop)
+            self.anywhere = Footprint("", colours, counts, box)
+
+    def _region(self, ink: Area) -> Area:
         block = self.labelled.block
         bounds = block.transform.bounds(block.region or block.box)
         scale = self.raster.scale
@@ -268,8 +298,7 @@ class _Conditions:
             max(0, min(ink[1].start, int(bounds.x * scale))),
             min(width, max(ink[1].stop, int(bounds.right * scale))),
         )
-        part = self.raster.backdrop[rows, columns]
-        return part.size > 0 and bool((part == part[0, 0]).all())
+        return rows, columns
 
     def find(self, stretch: Stretch) -> _Finding:
         look = stretch.look
@@ -292,7 +321,22 @@ class _Conditions:
                 return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=lost)
         if not footprints:
             return _Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.COVERED))
-        return _Finding(bbox, tuple(footprints))
+        return self._measurable(look, bbox, tuple(footprints))
+
+    def _measurable(
+        self,
+        look: Run,
+        bbox: tuple[float, float, float, float],
+        footprints: tuple[Footprint, ...],
+    ) -> _Finding:
+        """Give the footprints with all that the text may stand on, if its place is in doubt."""
+        highlight = look.highlight
+        if self.anywhere is None or (highlight is not None and highlight.opacity >= 1):
+            return _Finding(bbox, footprints)
+        doubt = self.labelled.block.doubt
+        if highlight is not None:
+            return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=doubt)
+        return _Finding(bbox, footprints, reason=doubt, anywhere=self.anywhere)
 
     def _bbox(self, boxes: list[Area]) -> tuple[float, float, float, float]:
         if not boxes:

@@ -24,7 +24,8 @@ from high_pair.formats.drawing.fills import (
 )
 from high_pair.formats.drawing.geometry import OPEN, Geometry, read_geometry
 from high_pair.formats.drawing.lines import Line, head_figures, read_line
-from high_pair.formats.slides.charts import ChartPlace, ChartReader
+from high_pair.formats.slides.charts.reader import ChartReader
+from high_pair.formats.slides.charts.texts import ChartPlace
 from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.slides.placeholders import (
     Lineage,
@@ -391,6 +392,11 @@ class ShapeReader:
         if chart is not None:
             place = ChartPlace(placed, self._name(frame), f"{chart.member}#chart=1")
             yield from ChartReader(chart, place, self.parts).items()
+            if child(chart.root, "c:userShapes") is not None:
+                kind = "shapes drawn over a chart"
+                yield Obstacle(placed.box, placed.transform, f"{kind} aren't painted yet")
+                drawing_over = child(chart.root, "c:userShapes")
+                yield from self._unread_text(frame, drawing_over, placed, kind, chart)
             return
         drawing = self.related.diagram(self.part, data)
         if drawing is not None:
@@ -428,13 +434,21 @@ class ShapeReader:
         yield from reader.items()
 
     def _unread_text(
-        self, frame: Element, content: Element | None, placed: Placed, kind: str
+        self,
+        frame: Element,
+        content: Element | None,
+        placed: Placed,
+        kind: str,
+        part: Part | None = None,
     ) -> Iterator[Item]:
-        """List the words of a chart or a diagram, so that they aren't skipped in silence."""
+        """List the words of a chart or a diagram, so that they aren't skipped in silence.
+
+        part: whose relationships `content` names, the page's own when None.
+        """
         words: list[str] = []
         for key, value in content.attrib.items() if content is not None else ():
             if str(key) in (tag("r:id"), tag("r:dm")):
-                words.append(self.related.words_of(self.part.target_of(str(value))))
+                words.append(self.related.words_of((part or self.part).target_of(str(value))))
         text = " · ".join(word for word in words if word)
         if not text:
             return
