@@ -274,9 +274,11 @@ class _Conditions:
         """Find out all that the text may stand on, wherever in its region it stands."""
         block = self.labelled.block
         region = self._region(ink)
-        if self._lost(region, pictures, above_only=False) is not None or paint_above(
-            self.raster, self.labelled.level, region, pictures
-        ):
+        lost = self._lost(region, pictures, above_only=False)
+        if lost is not None:
+            self.in_doubt = lost[2]
+            return
+        if paint_above(self.raster, self.labelled.level, region, pictures):
             self.in_doubt = block.doubt
             return
         part = self.raster.backdrop[region].reshape(-1, 3)

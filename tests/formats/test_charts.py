@@ -310,6 +310,24 @@ class Texts(ChartTest):
         )
         self.assertIs(pale["title A year"].verdict, Verdict.FALLS_SHORT)
 
+    def test_dates_are_written_as_dates(self):
+        dates = (
+            "<c:cat><c:numRef><c:numCache><c:formatCode>d/m/yyyy</c:formatCode>"
+            '<c:pt idx="0"><c:v>37261</c:v></c:pt></c:numCache></c:numRef></c:cat>'
+        )
+        row = f"<c:ser>{dates}<c:val>{cache('num', '1')}</c:val></c:ser>"
+        found = self.found(bars(row) + axes(category=""), space=text(10, "222222"))
+        self.assertIn("category axis 5/1/2002", found)
+
+    def test_a_gridline_of_an_unknown_colour_needs_eyes_where_a_label_meets_it(self):
+        labels = f'<c:dLbls>{text(14, "222222")}<c:showVal val="1"/></c:dLbls>'
+        grid = GONE + "<c:majorGridlines/>"
+        found = self.found(
+            PLOT + bars(series("19", "45", labels=labels)) + axes(value=grid),
+            space=text(18, "000000"),
+        )
+        self.assert_needs_eyes(found["label of Foot passengers 19"], "gridline")
+
     def test_a_size_that_is_not_stated_needs_eyes(self):
         found = self.found(bars(series()) + axes(), more="<c:legend/>")
         self.assert_needs_eyes(found["legend Foot passengers"], "size")
@@ -466,6 +484,9 @@ class Numbers(unittest.TestCase):
             (7.5, "0.00;[Red]-0.00", "7.50"),
             (7.5, "0.00E+00", "7.5"),
             (7.5, "", "7.5"),
+            (37261.0, "m/d/yyyy", "1/5/2002"),
+            (37261.0, "dd-mm-yy", "05-01-02"),
+            (-5.0, "m/d/yyyy", "-5"),
         ):
             self.assertEqual(formatted(value, code), wanted, code)
 

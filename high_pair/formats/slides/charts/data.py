@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import math
 import re
 from collections.abc import Sequence
@@ -113,13 +114,26 @@ class Group:
         )
 
 
+def _categories(reference: Element | None) -> tuple[str, ...]:
+    """Give the words of a series' categories; numbers and dates as their format says."""
+    words = words_of(reference)
+    code = _format_of(reference)
+    if child(reference, "c:numRef") is None or code == "General":
+        return tuple(words)
+    numbers = [number(word, math.nan) for word in words]
+    return tuple(
+        formatted(value, code) if math.isfinite(value) else word
+        for value, word in zip(numbers, words, strict=True)
+    )
+
+
 def _series(element: Element, place: int) -> Series:
     values = child(element, "c:val")
     values = values if values is not None else child(element, "c:yVal")
     return Series(
         element,
         " ".join(words_of(child(element, "c:tx"))),
-        tuple(words_of(child(element, "c:cat"))),
+        _categories(child(element, "c:cat")),
         _numbers(values),
         _numbers(child(element, "c:xVal")),
         _format_of(values),
@@ -168,10 +182,34 @@ def groups_of(plot: Element | None) -> tuple[Group, ...]:
 _DIGITS = re.compile(r"[#0,]*[#0](?:\.([0#]+))?")
 
 
+_DATE = re.compile(r"[dmy]", re.IGNORECASE)
+_DATE_WORD = re.compile(r"d+|m+|y+", re.IGNORECASE)
+# The day before the first of the calendar by which dates are counted (§18.17.4.1).
+_DAY_NOTHING = datetime.date(1899, 12, 30)
+_LAST_DAY = 2_958_465
+
+
+def _date(value: float, code: str) -> str:
+    """Write a day's number as a date; months and days in figures."""
+    if not 0 <= value <= _LAST_DAY:
+        return f"{value:.10g}"
+    day = _DAY_NOTHING + datetime.timedelta(days=int(value))
+    parts = {"d": day.day, "m": day.month, "y": day.year}
+
+    def part(match: re.Match[str]) -> str:
+        word = match.group().lower()
+        short = word == "yy"
+        return f"{parts[word[0]] % 100 if short else parts[word[0]]:0{min(2, len(word))}d}"
+
+    return _DATE_WORD.sub(part, code)
+
+
 def formatted(value: float, code: str) -> str:
     """Write a number as a format code says, as far as digits, groups and percents go (§18.8.31)."""
     section = code.split(";")[0]
     bare = re.sub(r'"[^"]*"|\\.|\[[^\]]*\]|_.', "", section)
+    if _DATE.search(bare) and not _DIGITS.search(bare):
+        return _date(value, bare)
     digits = _DIGITS.search(bare)
     if digits is None or "E" in bare:
         return f"{value:.10g}"
