@@ -8,12 +8,11 @@ import skia
 from high_pair.raster.fonts import face_for, natural_height, typeface
 from high_pair.raster.layout import SMALL_CAPITALS, is_estimated, lay_out, pieces, words_of
 from high_pair.raster.page import rasterise
-from high_pair.raster.pictures import GiantPicture, PictureProblem, Pictures, decode, picture_size
+from high_pair.raster.pictures import Pictures
 from high_pair.scene.geometry import IDENTITY, Affine, Box, flipped, moved, scaled, turned
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import BLACK
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TabStop, TextBlock
-from tests.decks import flat_picture, png
 
 FAMILY, SIZE = "Carlito", 24.0
 
@@ -350,65 +349,6 @@ class Geometry(unittest.TestCase):
         box = turned(90, (0, 0)).bounds(Box(0, 0, 10, 20))
         self.assertAlmostEqual(box.x, -20)
         self.assertAlmostEqual(box.width, 20)
-
-
-class Decoding(unittest.TestCase):
-    def test_formats_and_modes(self):
-        import io
-
-        from PIL import Image
-
-        picture = Image.new("RGB", (6, 4), (0, 204, 51))
-        for name, mode in (
-            ("PNG", "RGB"),
-            ("PNG", "RGBA"),
-            ("PNG", "P"),
-            ("GIF", "P"),
-            ("BMP", "RGB"),
-            ("TIFF", "RGB"),
-            ("WEBP", "RGB"),
-            ("JPEG", "RGB"),
-            ("PNG", "L"),
-        ):
-            with self.subTest(f"{name} {mode}"):
-                out = io.BytesIO()
-                lossless = {"lossless": True} if name == "WEBP" else {}
-                picture.convert(mode).save(out, name, **lossless)
-                pixels = decode(out.getvalue())
-                self.assertEqual(pixels.shape, (4, 6, 4))
-                if mode != "L":
-                    np.testing.assert_allclose(pixels[0, 0], (0, 204, 51, 255), atol=3)
-
-    def test_sixteen_bits_are_scaled_not_clipped(self):
-        pixels = decode(png(np.full((4, 4), 0x8080, np.uint16)))
-        self.assertEqual(pixels[0, 0].tolist(), [128, 128, 128, 255])
-
-    def test_what_is_no_picture_says_so(self):
-        for data in (b"", b"text", flat_picture((1, 1, 1), (64, 64))[:70]):
-            with self.assertRaises(PictureProblem):
-                decode(data)
-
-    def test_a_picture_is_decoded_once(self):
-        calls = []
-
-        def load(name: str) -> bytes:
-            calls.append(name)
-            return flat_picture((1, 2, 3))
-
-        pictures = Pictures(load)
-        self.assertIs(pictures.get("a"), pictures.get("a"))
-        self.assertEqual(calls, ["a"])
-
-    def test_the_cache_stays_within_its_room(self):
-        pictures = Pictures(lambda name: flat_picture((1, 2, 3), (100, 100)), most_bytes=90_000)
-        for name in "abcdef":
-            pictures.get(name)
-        self.assertLessEqual(len(pictures._scaled), 1)
-        self.assertLessEqual(len(pictures._decoded), 1)
-
-    def test_size_is_read_from_the_header(self):
-        self.assertEqual(picture_size(flat_picture((0, 0, 0), (30, 20))), (30, 20))
-        self.assertTrue(issubclass(GiantPicture, PictureProblem))
 
 
 if __name__ == "__main__":
