@@ -202,15 +202,17 @@ def _number_block(
     for part in placed:
         part.paint(canvas)
     pixels = _pixels(surface)
-    where = np.nonzero(pixels[..., 3] >= INK)
-    inked = pixels[where]
+    # Counting along one axis is many times faster than along two.
+    places = np.flatnonzero(pixels[..., 3] >= INK)
+    inked = pixels.reshape(-1, 4)[places]
     channels = inked[:, :3] / inked[:, 3:] * 255.0
     whole = np.rint(channels).astype(np.int32)
     number = whole[:, 0] + (whole[:, 1] << 8)
     sound = (np.abs(channels - whole).max(axis=1, initial=0.0) < 0.05) & (
         (number * 37 + 101) & 255 == whole[:, 2]
     )
-    numbers[area][where[0][sound], where[1][sound]] = number[sound]
+    down, across = np.divmod(places[sound], pixels.shape[1])
+    numbers[area][down, across] = number[sound]
 
 
 def _number_words(scene: Scene, scale: float, blocks: Sequence[LabelledBlock]) -> NDArray[np.int32]:
