@@ -10,13 +10,38 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QMenu
 
+from high_pair.app.bench.colour_card import SHOWN
+from high_pair.app.bench.state import Side
 from high_pair.app.settings import SYSTEM
 
 if TYPE_CHECKING:
     from high_pair.app.window import Window
 
+REVIEW, BENCH = "review", "bench"
 GO_TO = ("next", "previous", "next_place", "previous_place", "next_page", "previous_page")
 LOOK = ("stripes", "fit", "actual", "zoom_in", "zoom_out")
+# What can be done on one desk alone; all else can be done on both.
+ON_BENCH = (
+    "swap",
+    "keep",
+    "copy_foreground",
+    "nearest_foreground",
+    "nearest_backdrop",
+    "share",
+    "pick_foreground",
+    "pick_backdrop",
+    *(f"copy_{side}_{number}" for side in ("foreground", "backdrop") for number in range(1, 7)),
+)
+ON_REVIEW = (
+    "copy",
+    "apply",
+    "apply_alike",
+    "level",
+    "go_on",
+    *GO_TO,
+    *LOOK,
+    *(f"remedy_{number}" for number in range(1, 10)),
+)
 NEED_A_FILE = ("save", "close", *LOOK)
 SURFACES = (("As the system", SYSTEM), ("Light surfaces", "light"), ("Dark surfaces", "dark"))
 
@@ -52,6 +77,10 @@ class Actions:
         self.window.addAction(action)
 
     def _make(self) -> None:
+        self._make_review()
+        self._make_bench()
+
+    def _make_review(self) -> None:
         window, desk, controller = self.window, self.window.desk, self.window.controller
         view, add = desk.view, self._add
         standard = QKeySequence.StandardKey
@@ -60,8 +89,10 @@ class Actions:
         add("save", "Save a copy…", window.ask_save, "Ctrl+S")
         add("close", "Close this file", window.close_current, "Ctrl+W")
         add("quit", "Quit", window.close, "Ctrl+Q")
-        add("undo", "Undo", controller.undo, standard.Undo)
-        add("redo", "Redo", controller.redo, "Ctrl+Shift+Z")
+        add("undo", "Undo", window.undo, standard.Undo)
+        add("redo", "Redo", window.redo, "Ctrl+Shift+Z")
+        add("review_desk", "Review", lambda: window.show_desk(REVIEW), "Alt+R")
+        add("bench_desk", "Bench", lambda: window.show_desk(BENCH), "Alt+B")
         add("copy", "Copy the pair's colours", window.copy_colours, "Ctrl+Shift+C")
         add("next", "Next in the list", lambda: window.step(1), "N", single=True)
         add("previous", "Previous in the list", lambda: window.step(-1), "P", single=True)
@@ -87,6 +118,23 @@ class Actions:
         add("keys", "Keys", window.show_keys, "F1")
         add("about", "About High Pair", window.show_about)
 
+    def _make_bench(self) -> None:
+        bench, add = self.window.bench, self._add
+        add("swap", "Swap the two colours", bench.state.swap, "X", single=True)
+        add("keep", "Keep the pair in the log", bench.keep, "Return", "Enter")
+        copy = functools.partial(bench.copy_notation, Side.FOREGROUND, 1)
+        add("copy_foreground", "Copy the foreground", copy, "C", single=True)
+        for side, modifier in ((Side.FOREGROUND, ""), (Side.BACKDROP, "Alt+")):
+            for number, notation in enumerate(SHOWN, start=1):
+                copy = functools.partial(bench.copy_notation, side, number)
+                words = f"Copy the {side} as {notation}"
+                name, key = f"copy_{side}_{number}", f"{modifier}{number}"
+                add(name, words, copy, key, single=not modifier)
+        for side, key in ((Side.FOREGROUND, "F"), (Side.BACKDROP, "Shift+F")):
+            nearest = functools.partial(bench.nearest, side)
+            add(f"nearest_{side}", f"The nearest {side} that passes", nearest, key, single=True)
+        add("share", "Share the change to the nearest pass", bench.share, "H", single=True)
+
     def menu(self) -> QMenu:
         """Make the window's menu."""
         window = self.window
@@ -95,9 +143,13 @@ class Actions:
         menu.addMenu(self.recent_menu)
         self._list(menu, "demo", "save", "close")
         menu.addSeparator()
+        self._list(menu.addMenu("Desks"), "review_desk", "bench_desk")
         self._list(menu, "undo", "redo", "copy")
         menu.addSeparator()
         self._list(menu.addMenu("Go to"), *GO_TO)
+        bench = menu.addMenu("On the Bench")
+        self._list(bench, "swap", "keep", "nearest_foreground", "nearest_backdrop", "share")
+        self._list(bench, "copy_foreground")
         look = menu.addMenu("Look")
         self._list(look, *LOOK)
         look.addSeparator()
@@ -129,7 +181,28 @@ class Actions:
 
     def refresh(self, with_file: bool, with_pair: bool) -> None:
         """Enable what can be done, and say what undo and redo would do."""
+        self._refresh_review(with_file, with_pair)
+        on_bench = self.window.on_bench
+        singles = self.window.settings.single_keys
+        for name in ON_BENCH:
+            if name in self.by_name:
+                single = bool(self[name].property("single"))
+                self[name].setEnabled(on_bench and (singles or not single))
+        if not on_bench:
+            return
+        for name in ON_REVIEW:
+            self[name].setEnabled(False)
+        state = self.window.bench.state
+        for name, can in (("undo", state.can_undo), ("redo", state.can_redo)):
+            self[name].setText(name.capitalize())
+            self[name].setEnabled(can)
+        self["keep"].setEnabled(self.window.bench.keeps)
+
+    def _refresh_review(self, with_file: bool, with_pair: bool) -> None:
         history = self.window.controller.session.history
+        singles = self.window.settings.single_keys
+        for name in ON_REVIEW:
+            self[name].setEnabled(singles or not self[name].property("single"))
         for name, decisions, first in (
             ("undo", history.taken, -1),
             ("redo", history.undone, 0),

@@ -16,11 +16,18 @@ class Settings:
 
     def __init__(self, path: Path | None = None) -> None:
         self._path = path or user_config_path("high-pair") / "window.ini"
+        # Tests keep all that is remembered in one folder.
+        self._log_path = path.with_name("log.json") if path else None
         self._store = QSettings(str(self._path), QSettings.Format.IniFormat)
 
     def _text(self, key: str, default: str = "") -> str:
         value = self._store.value(key, default)
         return value if isinstance(value, str) else default
+
+    @property
+    def log_path(self) -> Path | None:
+        """Where the log of the Bench is kept; None for the user's data folder."""
+        return self._log_path
 
     @property
     def theme(self) -> str:
@@ -48,6 +55,14 @@ class Settings:
     @single_keys.setter
     def single_keys(self, on: bool) -> None:
         self._store.setValue("single_keys", "on" if on else "off")
+
+    def words(self, name: str, default: str = "") -> str:
+        """Give a stored text of the Bench."""
+        return self._text(f"bench/{name}", default)
+
+    def keep_words(self, name: str, words: str) -> None:
+        """Store a text of the Bench."""
+        self._store.setValue(f"bench/{name}", words)
 
     def state(self, name: str) -> QByteArray | None:
         """Give a stored geometry; None when there is none."""

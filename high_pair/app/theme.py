@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 from high_pair.raster.fonts import FOLDER
 
 FAMILY = "Atkinson Hyperlegible"
+SAMPLE_FOLDER = "carlito"
 TEXT_PIXELS = 14
 SMALL_PIXELS = 13
 
@@ -115,9 +116,10 @@ def measured_pairs(theme: Theme) -> list[tuple[str, str, float, str]]:
 
 
 def load_fonts() -> None:
-    """Make the shipped interface family known to Qt."""
-    for path in sorted(Path(FOLDER / "atkinson-hyperlegible").glob("*.ttf")):
-        QFontDatabase.addApplicationFont(str(path))
+    """Make the shipped families of the interface and of samples known to Qt."""
+    for family in ("atkinson-hyperlegible", SAMPLE_FOLDER):
+        for path in sorted(Path(FOLDER / family).glob("*.ttf")):
+            QFontDatabase.addApplicationFont(str(path))
 
 
 def font(pixels: int = TEXT_PIXELS, bold: bool = False) -> QFont:
@@ -179,6 +181,9 @@ def style_sheet(theme: Theme) -> str:
     QFrame#panel, QScrollArea#panel {{ background: {theme.panel}; border: 0;
         border-left: 1px solid {theme.rule}; }}
     QWidget#panelInside {{ background: {theme.panel}; }}
+    QScrollArea#bench, QWidget#benchInside {{ background: {theme.strip}; }}
+    QFrame#card {{ background: {theme.sheet}; border: 1px solid {theme.rule};
+        border-radius: 8px; }}
     QLabel[quiet="true"] {{ color: {theme.quiet}; }}
     QLabel[heading="true"] {{ font-weight: bold; }}
     QListView {{ background: {theme.sheet}; border: 0; outline: 0; }}
@@ -209,8 +214,22 @@ def style_sheet(theme: Theme) -> str:
     QPushButton[desk="true"]:checked {{ color: {theme.text};
         border-bottom: 3px solid {theme.accent}; }}
     QPushButton[desk="true"]:focus {{ border: 2px solid {theme.accent}; padding: 7px 10px; }}
+    QPushButton[copies="true"] {{ background: transparent; border: 1px solid transparent;
+        text-align: left; padding: 1px 4px; min-height: 15px; color: {theme.quiet}; }}
+    QPushButton[copies="true"]:hover {{ background: {theme.chosen}; color: {theme.text}; }}
+    QPushButton[copies="true"]:focus {{ border: 2px solid {theme.accent}; padding: 0px 3px; }}
+    QPushButton[tight="true"] {{ padding: 5px 8px; }}
+    QLineEdit {{ background: {theme.field}; border: 1px solid {theme.edge}; border-radius: 5px;
+        padding: 4px 8px; selection-background-color: {theme.accent};
+        selection-color: {theme.on_accent}; }}
+    QLineEdit:focus {{ border: 2px solid {theme.accent}; padding: 3px 7px; }}
+    QCheckBox:focus {{ border: 2px solid {theme.accent}; }}
+    QTableWidget {{ background: {theme.sheet}; border: 1px solid {theme.rule};
+        selection-background-color: {theme.chosen}; selection-color: {theme.text}; }}
+    QTableWidget:focus {{ border: 2px solid {theme.accent}; }}
     QComboBox {{ background: {theme.field}; border: 1px solid {theme.edge}; border-radius: 5px;
         padding: 3px 8px; }}
+    QComboBox::drop-down {{ border: 0; width: 22px; }}
     QComboBox:focus {{ border: 2px solid {theme.accent}; padding: 2px 7px; }}
     QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QMenu {{ background: {theme.field}; border: 1px solid {theme.edge}; padding: 4px; }}

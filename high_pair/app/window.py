@@ -12,6 +12,7 @@ from PySide6.QtGui import (
     QDropEvent,
     QGuiApplication,
     QKeyEvent,
+    QResizeEvent,
 )
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -32,7 +33,9 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair import __version__
-from high_pair.app.actions import Actions
+from high_pair.app.actions import BENCH, REVIEW, Actions
+from high_pair.app.bench.desk import BenchDesk
+from high_pair.app.bench.state import Side
 from high_pair.app.controller import Controller
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.keys import KeysDialog
@@ -46,10 +49,15 @@ from high_pair.review.session import OpenFile
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
+HINTS = {
+    REVIEW: "B held: before    K pixels    N next    1–9 choose    Enter apply",
+    BENCH: "X swaps    F nearest pass    H shared    C copies    Enter keeps",
+}
 DEMO = Path(__file__).resolve().parent.parent / "data" / "demo" / "safety-briefing.pptx"
 FILE_FILTER = f"Slide decks ({' '.join('*' + suffix for suffix in SUFFIXES)});;All files (*)"
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
+ROOM_FOR_NAME = 800
 
 
 def theme_for(name: str) -> Theme:
@@ -75,9 +83,12 @@ class Window(QMainWindow):
         self.controller.session.asked = type(self.controller.session.asked)(Level(settings.level))
         self.desk = ReviewDesk(self.controller, self.theme)
         self.welcome = Welcome()
+        self.bench = BenchDesk(self.theme, settings.log_path)
+        self.on_bench = False
         self.stack = QStackedWidget()
         self.stack.addWidget(self.welcome)
         self.stack.addWidget(self.desk)
+        self.stack.addWidget(self.bench)
         self._problems: list[str] = []
         self._problem_box: QMessageBox | None = None
         self.commands = Actions(self)
@@ -116,22 +127,30 @@ class Window(QMainWindow):
         self.menu_button.setStyleSheet("QToolButton::menu-indicator { image: none; width: 0; }")
         self.menu_button.setMenu(self.commands.menu())
         row.addWidget(self.menu_button)
-        name = QLabel("High Pair")
-        name.setFont(font(15, bold=True))
-        row.addSpacing(4)
-        row.addWidget(name)
-        row.addSpacing(8)
+        self.name_label = QLabel("High Pair")
+        self.name_label.setFont(font(15, bold=True))
+        self.name_label.setContentsMargins(4, 0, 8, 0)
+        row.addWidget(self.name_label)
         self.review_button = QPushButton("Review")
         self.review_button.setProperty("desk", True)
         self.review_button.setCheckable(True)
         self.review_button.setChecked(True)
-        self.review_button.clicked.connect(lambda: self.review_button.setChecked(True))
-        row.addWidget(self.review_button)
+        self.bench_button = QPushButton("Bench")
+        self.bench_button.setProperty("desk", True)
+        self.bench_button.setCheckable(True)
+        for button, desk, key in (
+            (self.review_button, REVIEW, "Alt+R"),
+            (self.bench_button, BENCH, "Alt+B"),
+        ):
+            button.setToolTip(f"The {button.text()} desk ({key})")
+            button.clicked.connect(lambda _checked=False, desk=desk: self.show_desk(desk))
+            row.addWidget(button)
         self.file_label = ElidedLabel()
         self.file_label.setProperty("quiet", True)
         row.addWidget(self.file_label, 1)
         row.addSpacing(6)
-        row.addWidget(self._levels())
+        self.levels = self._levels()
+        row.addWidget(self.levels)
         row.addSpacing(4)
         self.open_button = QPushButton("Open…")
         self.open_button.clicked.connect(self.ask_open)
@@ -184,7 +203,7 @@ class Window(QMainWindow):
         self.stop_button.clicked.connect(self.stop_or_clear)
         row.addWidget(self.progress)
         row.addWidget(self.stop_button)
-        self.hints = QLabel("B held: before    K pixels    N next    1–9 choose    Enter apply")
+        self.hints = QLabel(HINTS[REVIEW])
         self.hints.setProperty("quiet", True)
         row.addWidget(self.hints)
         self.zoom_label = QLabel()
@@ -203,6 +222,10 @@ class Window(QMainWindow):
         controller.saved.connect(self._saved)
         self.desk.zoom_changed.connect(self._zoom_changed)
         self.desk.pair_shown.connect(lambda _pair: self._refresh_actions())
+        self.bench.told.connect(self.status.setText)
+        self.bench.sheet_changed.connect(self._refresh)
+        self.bench.state.failed.connect(self.show_problem)
+        self.bench.state.ways_changed.connect(self._refresh_actions)
         self.welcome.open_asked.connect(self.ask_open)
         self.welcome.demo_asked.connect(self.open_demo)
         self.welcome.recent_asked.connect(lambda path: self.open_paths([path]))
@@ -221,12 +244,15 @@ class Window(QMainWindow):
             state = self.settings.state(name)
             if state is not None:
                 splitter.restoreState(state)
+        self.bench.remember(self.settings.words)
         self.set_single_keys(self.settings.single_keys)
 
     def _remember(self) -> None:
         self.settings.keep_state("window", self.saveGeometry())
         self.settings.keep_state("across", self.desk.across.saveState())
         self.settings.keep_state("down", self.desk.down.saveState())
+        for name, words in self.bench.remembered().items():
+            self.settings.keep_words(name, words)
         self.settings.flush()
 
     # Looks of the window
@@ -259,7 +285,8 @@ class Window(QMainWindow):
         """Let single letters and digits act, or not (WCAG 2.1.4)."""
         self.settings.single_keys = on
         self.commands.let_single_keys(on)
-        self.hints.setVisible(on and bool(self.controller.session.files))
+        self._refresh_actions()
+        self._refresh_hints()
 
     # Files
 
@@ -345,6 +372,32 @@ class Window(QMainWindow):
             self.status.setText(f"Saved {copy.target.name}: nothing was changed in it.")
 
     # Doing
+
+    def show_desk(self, name: str) -> None:
+        """Show the Review desk or the Bench."""
+        self.on_bench = name == BENCH
+        self._refresh()
+        if self.on_bench:
+            self.bench.state.tell_trouble()
+            self.bench.two.cards[Side.FOREGROUND].field.setFocus()
+        elif self.controller.session.files:
+            self.desk.list.setFocus()
+        else:
+            self.welcome.open.setFocus()
+
+    def undo(self) -> None:
+        """Undo what was done last on the desk that is shown."""
+        if self.on_bench:
+            self.bench.state.undo()
+        else:
+            self.controller.undo()
+
+    def redo(self) -> None:
+        """Do again what was undone last on the desk that is shown."""
+        if self.on_bench:
+            self.bench.state.redo()
+        else:
+            self.controller.redo()
 
     def step(self, by: int) -> None:
         """Go to the next or previous look in the list."""
@@ -443,6 +496,10 @@ class Window(QMainWindow):
 
     def _refresh_status(self) -> None:
         session = self.controller.session
+        if self.on_bench and not self.controller.measuring:
+            words = "Which colour comes first makes no difference to the ratio."
+            self.status.setText(words if self.bench.keeps else "")
+            return
         if not session.files:
             self.status.setText("")
             return
@@ -459,8 +516,13 @@ class Window(QMainWindow):
 
     def _refresh(self) -> None:
         session = self.controller.session
-        self.stack.setCurrentWidget(self.desk if session.files else self.welcome)
-        self.hints.setVisible(bool(session.files) and self.settings.single_keys)
+        review = self.desk if session.files else self.welcome
+        self.stack.setCurrentWidget(self.bench if self.on_bench else review)
+        self.review_button.setChecked(not self.on_bench)
+        self.bench_button.setChecked(self.on_bench)
+        self.levels.setVisible(not self.on_bench)
+        self.zoom_label.setVisible(not self.on_bench)
+        self._refresh_hints()
         file = self.current_file()
         if file is not None:
             star = " · changed" if file in session.unsaved() else ""
@@ -477,6 +539,11 @@ class Window(QMainWindow):
         self._refresh_recent()
         self._refresh_actions()
         self._refresh_status()
+
+    def _refresh_hints(self) -> None:
+        self.hints.setText(HINTS[BENCH if self.on_bench else REVIEW])
+        there = self.bench.keeps if self.on_bench else bool(self.controller.session.files)
+        self.hints.setVisible(there and self.settings.single_keys)
 
     def _refresh_recent(self) -> None:
         self.commands.recent_menu.clear()
@@ -500,13 +567,19 @@ class Window(QMainWindow):
         """Show the page as it was while B is held, whatever has the focus."""
         if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_B and self.isActiveWindow():
             plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
-            if event.type() == QEvent.Type.KeyPress and plain and self.settings.single_keys:
+            acts = plain and self.settings.single_keys and not self.on_bench
+            if event.type() == QEvent.Type.KeyPress and acts:
                 if not event.isAutoRepeat():
                     self.desk.view.hold_before(True)
                 return True
             if event.type() == QEvent.Type.KeyRelease and not event.isAutoRepeat():
                 self.desk.view.hold_before(False)
         return super().eventFilter(watched, event)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Leave the program's name out where the bar is short of room."""
+        self.name_label.setVisible(event.size().width() >= ROOM_FOR_NAME)
+        super().resizeEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files."""

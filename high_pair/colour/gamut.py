@@ -5,14 +5,17 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import ArrayLike
 
-from high_pair.colour.oklab import oklab_of_oklch, srgb_of
-from high_pair.colour.srgb import Floats
+from high_pair.colour.oklab import linear_of, oklab_of_oklch, srgb_of
+from high_pair.colour.srgb import Floats, decode
 
 # How far past 0 or 1 a channel may be and still count as inside: a fortieth of
 # an 8-bit level, which rounding takes away.
 TOLERANCE = 1e-4
 # Halvings of the chroma: 0.4 / 2**20 is far below one 8-bit level.
 STEPS = 20
+# More chroma than any colour of sRGB has (at most 0.323).
+PAST_SRGB = 0.4
+LEAST_LIGHT, MOST_LIGHT = (float(value) for value in decode([-TOLERANCE, 1 + TOLERANCE]))
 
 
 def in_gamut(colours: ArrayLike, tolerance: float = TOLERANCE) -> np.ndarray:
@@ -30,15 +33,28 @@ def into_srgb(oklch: ArrayLike) -> Floats:
     """
     value = np.array(oklch, dtype=np.float64)
     value[..., 0] = np.clip(value[..., 0], 0.0, 1.0)
-    wanted = srgb_of(oklab_of_oklch(value))
-    outside = ~in_gamut(wanted)
-    low = np.zeros(value.shape[:-1])
-    high = np.where(outside, value[..., 1], 0.0)
+    found = srgb_of(oklab_of_oklch(value))
+    outside = ~in_gamut(found)
+    if outside.any():
+        found[outside] = _with_less_chroma(value[outside])
+    return np.asarray(np.clip(found, 0.0, 1.0))
+
+
+def _with_less_chroma(oklch: Floats) -> Floats:
+    """Give the sRGB of colours (n, 3) outside the gamut with the most chroma that it has there."""
+    angle = np.radians(oklch[:, 2])
+    along = np.stack([np.cos(angle), np.sin(angle)], axis=-1)
+    # From one place for all, so that what is found doesn't depend on how much was wanted.
+    low, high = np.zeros(len(oklch)), np.maximum(oklch[:, 1], PAST_SRGB)
+    lab = np.empty((len(oklch), 3))
+    lab[:, 0] = oklch[:, 0]
     for _ in range(STEPS):
         middle = (low + high) / 2
-        trial = np.stack([value[..., 0], middle, value[..., 2]], axis=-1)
-        inside = in_gamut(srgb_of(oklab_of_oklch(trial)))
+        lab[:, 1:] = middle[:, None] * along
+        # Inside by linear light is inside by encoded channels, and needs no powers.
+        light = linear_of(lab)
+        inside = ((light >= LEAST_LIGHT) & (light <= MOST_LIGHT)).all(axis=-1)
         low = np.where(inside, middle, low)
         high = np.where(inside, high, middle)
-    fitted = srgb_of(oklab_of_oklch(np.stack([value[..., 0], low, value[..., 2]], axis=-1)))
-    return np.asarray(np.clip(np.where(outside[..., None], fitted, wanted), 0.0, 1.0))
+    lab[:, 1:] = low[:, None] * along
+    return srgb_of(lab)

@@ -39,8 +39,13 @@ def oklab_of(colours: ArrayLike) -> Floats:
 
 def srgb_of(oklab: ArrayLike) -> Floats:
     """Turn OKLab (…, 3) into gamma-encoded sRGB; colours outside the gamut pass 0 or 1."""
-    lms = (np.asarray(oklab, dtype=np.float64) @ OKLAB_TO_LMS.T) ** 3
-    return encode(lms @ LMS_TO_LINEAR_SRGB.T)
+    return encode(linear_of(oklab))
+
+
+def linear_of(oklab: ArrayLike) -> Floats:
+    """Turn OKLab (…, 3) into linear sRGB light; colours outside the gamut pass 0 or 1."""
+    lms = np.asarray(oklab, dtype=np.float64) @ OKLAB_TO_LMS.T
+    return np.asarray((lms * lms * lms) @ LMS_TO_LINEAR_SRGB.T)
 
 
 def oklch_of(colours: ArrayLike) -> Floats:

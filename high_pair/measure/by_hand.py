@@ -5,21 +5,18 @@ Source: WCAG 2.2, 1.4.3, 1.4.6, 1.4.11, and 1.4.1 with technique G183 for links.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from high_pair.colour.compositing import over_bytes
 from high_pair.colour.ratio import contrast_ratio
-from high_pair.scene.paint import Colour, from_levels
+from high_pair.scene.paint import Colour
 from high_pair.wcag.criteria import (
     CONTRAST_ENHANCED,
     CONTRAST_MINIMUM,
     NON_TEXT_CONTRAST,
     USE_OF_COLOUR,
-    Level,
-    SizeClass,
 )
 
 
@@ -33,11 +30,11 @@ class Target:
 
 
 TARGETS = (
-    Target("normal text, AA", CONTRAST_MINIMUM.number, CONTRAST_MINIMUM.normal),
-    Target("normal text, AAA", CONTRAST_ENHANCED.number, CONTRAST_ENHANCED.normal),
-    Target("large-scale text, AA", CONTRAST_MINIMUM.number, CONTRAST_MINIMUM.large),
-    Target("large-scale text, AAA", CONTRAST_ENHANCED.number, CONTRAST_ENHANCED.large),
-    Target("graphics and controls", NON_TEXT_CONTRAST.number, NON_TEXT_CONTRAST.normal),
+    Target("normal text AA", CONTRAST_MINIMUM.number, CONTRAST_MINIMUM.normal),
+    Target("normal text AAA", CONTRAST_ENHANCED.number, CONTRAST_ENHANCED.normal),
+    Target("large-scale AA", CONTRAST_MINIMUM.number, CONTRAST_MINIMUM.large),
+    Target("large-scale AAA", CONTRAST_ENHANCED.number, CONTRAST_ENHANCED.large),
+    Target("graphics, controls", NON_TEXT_CONTRAST.number, NON_TEXT_CONTRAST.normal),
 )
 
 
@@ -151,16 +148,13 @@ class LinkOutcome:
 UNDERLINED = "the link is underlined, so colour needn't tell it from the text"
 
 
-def link_outcomes(
-    colours: LinkColours, level: Level, size_class: SizeClass = SizeClass.NORMAL
-) -> tuple[LinkOutcome, ...]:
+def link_outcomes(colours: LinkColours, target: Target) -> tuple[LinkOutcome, ...]:
     """Measure a link's colours: each against the backdrop, the link's against the text round it.
 
-    The text's ratio comes last. Of its states, hover and focus are asked
-    nothing against the body text: technique G183 asks for another cue there.
+    target: what is asked of text. The text's own ratio comes last. Of its states,
+    hover and focus are asked nothing against the body text: technique G183 asks
+    for another cue there.
     """
-    criterion = CONTRAST_ENHANCED if level is Level.AAA else CONTRAST_MINIMUM
-    asked = criterion.required(size_class)
     behind = HandPair(colours.backdrop, colours.backdrop).behind
     body = laid_over(colours.body, behind)
     found: list[LinkOutcome] = []
@@ -169,7 +163,10 @@ def link_outcomes(
         words = name if name == "link" else f"{name} link"
         found.append(
             LinkOutcome(
-                f"{words} on the backdrop", ratio_between(seen, behind), criterion.number, asked
+                f"{words} on the backdrop",
+                ratio_between(seen, behind),
+                target.criterion,
+                target.required,
             )
         )
         if name in ("hover", "focus"):
@@ -186,7 +183,10 @@ def link_outcomes(
         )
     found.append(
         LinkOutcome(
-            "body text on the backdrop", ratio_between(body, behind), criterion.number, asked
+            "body text on the backdrop",
+            ratio_between(body, behind),
+            target.criterion,
+            target.required,
         )
     )
     return tuple(found)
@@ -195,13 +195,23 @@ def link_outcomes(
 # One against many
 
 
-def ratios_against(one: Colour, others: Sequence[Colour], one_is_text: bool) -> tuple[float, ...]:
-    """Give the ratio of one colour with each of several, which are backdrops or else texts."""
-    return tuple(
-        (HandPair(one, other) if one_is_text else HandPair(other, one)).ratio for other in others
-    )
+@dataclass(frozen=True)
+class OneAndMany:
+    """One colour and several others, which are its backdrops, or else the texts on it."""
 
+    one: Colour
+    others: tuple[Colour, ...] = ()
+    one_is_text: bool = True
 
-def as_colour(levels: tuple[int, int, int], opacity: float = 1.0) -> Colour:
-    """Give the colour of 8-bit levels."""
-    return from_levels(levels, opacity)
+    @property
+    def pairs(self) -> tuple[HandPair, ...]:
+        """Each of the others with the one."""
+        if self.one_is_text:
+            return tuple(HandPair(self.one, other) for other in self.others)
+        return tuple(HandPair(other, self.one) for other in self.others)
+
+    @property
+    def weakest(self) -> int | None:
+        """The place of the pair with the lowest ratio; None without any."""
+        ratios = [pair.ratio for pair in self.pairs]
+        return ratios.index(min(ratios)) if ratios else None

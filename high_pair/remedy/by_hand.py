@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
@@ -32,7 +33,7 @@ class Channel(StrEnum):
 
 # The highest value of each channel, and into how many steps its slider is cut.
 HIGHEST = {Channel.LIGHTNESS: 1.0, Channel.CHROMA: 0.37, Channel.HUE: 360.0}
-STEPS = {Channel.LIGHTNESS: 1000, Channel.CHROMA: 370, Channel.HUE: 360}
+STEPS = {Channel.LIGHTNESS: 500, Channel.CHROMA: 370, Channel.HUE: 360}
 _PLACE = {Channel.LIGHTNESS: 0, Channel.CHROMA: 1, Channel.HUE: 2}
 
 
@@ -54,7 +55,7 @@ class Tone:
         """The three channels as an array."""
         return np.array([self.lightness, self.chroma, self.hue])
 
-    @property
+    @functools.cached_property
     def levels(self) -> Levels:
         """The 8-bit colour, its chroma brought into gamut."""
         red, green, blue = (int(level) for level in to_bytes(into_srgb(self.oklch)))
@@ -114,8 +115,16 @@ def steps_of(tone: Tone, channel: Channel) -> Steps:
     """Work out where a slider leads; depends on the tone's two other channels alone."""
     path = np.repeat(tone.oklch[None, :], STEPS[channel] + 1, axis=0)
     path[:, _PLACE[channel]] = np.linspace(0.0, HIGHEST[channel], STEPS[channel] + 1)
-    inside = in_gamut(srgb_of(oklab_of_oklch(path)))
-    return Steps(channel, to_bytes(into_srgb(path)), inside)
+    encoded = srgb_of(oklab_of_oklch(path))
+    inside = in_gamut(encoded)
+    if channel is Channel.CHROMA:
+        # All that is outside is brought in to the same colour.
+        outside = np.flatnonzero(~inside)
+        if len(outside):
+            encoded[outside] = into_srgb(path[outside[0]])
+    else:
+        encoded[~inside] = into_srgb(path[~inside])
+    return Steps(channel, to_bytes(encoded), inside)
 
 
 def ratios_with(colours: Bytes, opacity: float, other: Colour, is_text: bool) -> Floats:
@@ -145,17 +154,18 @@ def _differences(colours: Bytes, levels: Levels) -> Floats:
 
 
 def nearest_pass(
-    one: Colour, others: Sequence[Colour], required: float, is_text: bool
+    one: Colour, asked: Sequence[tuple[Colour, float]], is_text: bool
 ) -> Colour | None:
     """Give the nearest colour of the same hue that passes with all others; None if none does.
 
-    one: the text, if is_text, else the backdrop. Its opacity stays; least ΔE00
+    one: the text, if is_text, else the backdrop; asked: each other colour with
+    the ratio that it must have with it. Its opacity stays; least ΔE00
     among the steps of its lightness.
     """
     own = np.array([one.levels], np.uint8)
     candidates = np.concatenate([own, lightness_walk(one.levels)])
     good = np.ones(len(candidates), bool)
-    for other in others:
+    for other, required in asked:
         good &= ratios_with(candidates, one.opacity, other, is_text) >= required
     if not good.any():
         return None

@@ -84,7 +84,7 @@ class NearestPass(unittest.TestCase):
     @settings(max_examples=60)
     @given(LEVELS, LEVELS, st.sampled_from([3.0, 4.5, 7.0]), st.booleans())
     def test_what_is_found_passes_and_none_is_nearer(self, one, other, required, is_text):
-        found = nearest_pass(from_levels(one), [from_levels(other)], required, is_text)
+        found = nearest_pass(from_levels(one), [(from_levels(other), required)], is_text)
         if found is None:
             best = max(HandPair(grey, from_levels(other)).ratio for grey in (BLACK, WHITE))
             self.assertLess(best, required)
@@ -95,18 +95,20 @@ class NearestPass(unittest.TestCase):
 
     def test_a_see_through_text_keeps_its_opacity(self):
         text, white = from_levels((120, 120, 120), 0.8), WHITE
-        found = nearest_pass(text, [white], 4.5, is_text=True)
+        found = nearest_pass(text, [(white, 4.5)], is_text=True)
         assert found is not None
         self.assertEqual(found.opacity, 0.8)
         self.assertGreaterEqual(HandPair(found, white).ratio, 4.5)
 
     def test_one_colour_serves_many(self):
         many = [from_levels((230, 240, 238)), from_levels((200, 220, 255))]
-        found = nearest_pass(from_levels((63, 140, 134)), many, 4.5, is_text=True)
+        found = nearest_pass(
+            from_levels((63, 140, 134)), [(each, 4.5) for each in many], is_text=True
+        )
         assert found is not None
         self.assertTrue(all(HandPair(found, each).ratio >= 4.5 for each in many))
-        dark_and_light = [BLACK, WHITE]
-        self.assertIsNone(nearest_pass(BLACK, dark_and_light, 7.0, is_text=True))
+        dark_and_light = [(BLACK, 7.0), (WHITE, 7.0)]
+        self.assertIsNone(nearest_pass(BLACK, dark_and_light, is_text=True))
 
     @settings(max_examples=40, deadline=None)
     @given(LEVELS, LEVELS, st.sampled_from([3.0, 4.5, 7.0]))

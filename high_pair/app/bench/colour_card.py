@@ -1,0 +1,261 @@
+"""One colour of the Bench: its swatch, its field, its notations, its sliders."""
+
+from __future__ import annotations
+
+import functools
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from high_pair.app.bench.state import BenchState, Side
+from high_pair.app.bench.tone_slider import ToneSlider
+from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
+from high_pair.colour.notation import read, write
+from high_pair.errors import NotationError
+from high_pair.remedy.by_hand import Channel, Steps, ratios_with, step_of, steps_of, value_at
+from high_pair.scene.paint import Colour, from_levels
+
+SHOWN = ("hex", "rgb", "hsl", "oklch", "lab", "cmyk")
+WORDS_WIDTH = 332
+SWATCH = QSize(64, 84)
+NAMES = {Side.FOREGROUND: "Foreground", Side.BACKDROP: "Backdrop"}
+
+
+class Swatch(QWidget):
+    """A colour, over a chequer where it is see-through."""
+
+    def __init__(self, theme: Theme, size: QSize = SWATCH) -> None:
+        super().__init__()
+        self.theme = theme
+        self.shown = Colour(0.0, 0.0, 0.0)
+        self.setFixedSize(size)
+
+    def show_colour(self, shown: Colour) -> None:
+        """Show a colour."""
+        self.shown = shown
+        self.setAccessibleName(f"Swatch of {write(shown.levels, 'hex', shown.opacity)}")
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        """Paint it."""
+        painter = QPainter(self)
+        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        if self.shown.opacity < 1:
+            painter.fillRect(box, Qt.GlobalColor.white)
+            painter.fillRect(box, Qt.BrushStyle.Dense4Pattern)
+        red, green, blue = self.shown.levels
+        painter.fillRect(box, QColor(red, green, blue, round(self.shown.opacity * 255)))
+        painter.setPen(QPen(colour(self.theme.edge), 1))
+        painter.drawRect(box)
+        painter.end()
+
+
+class ColourField(QLineEdit):
+    """A field for a colour in any notation; what can't be read is said beside it.
+
+    taken: a colour was typed; said: why what stands there is none, empty when it is one.
+    """
+
+    taken = Signal(object)
+    said = Signal(str)
+
+    def __init__(self, words: str) -> None:
+        super().__init__()
+        self.setAccessibleName(words)
+        self.setPlaceholderText("#1B4F72, rgb(27 79 114), navy …")
+        self._shown = ""
+        self.textEdited.connect(self._edited)
+        self.editingFinished.connect(self._finished)
+
+    def show_colour(self, shown: Colour) -> None:
+        """Show a colour, unless the field itself is being typed in and means it already."""
+        self._shown = write(shown.levels, "hex", shown.opacity)
+        if self.hasFocus() and self._meant() == shown:
+            return
+        self.setText(self._shown)
+        self.said.emit("")
+
+    def _meant(self) -> Colour | None:
+        try:
+            found = read(self.text())
+        except NotationError:
+            return None
+        return from_levels(found.rgb, found.opacity)
+
+    def _edited(self, text: str) -> None:
+        try:
+            found = read(text)
+        except NotationError as error:
+            empty = "Empty: the last colour stays." if not text.strip() else f"{error}."
+            self.said.emit(empty)
+            return
+        notes = []
+        if found.mapped:
+            notes.append("Outside sRGB: its chroma was brought in.")
+        if found.naive:
+            notes.append("CMYK without a profile: a print may differ.")
+        self.said.emit(" ".join(notes))
+        self.taken.emit(from_levels(found.rgb, found.opacity))
+
+    def _finished(self) -> None:
+        """Bring the last good colour back when the field is left with none in it."""
+        if self._meant() is None:
+            self.setText(self._shown)
+            self.said.emit("")
+
+
+class ColourCard(QFrame):
+    """The card of one side. copied: the text that was put on the clipboard."""
+
+    copy_asked = Signal(str)
+    pick_asked = Signal(object)
+
+    def __init__(self, state: BenchState, side: Side, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("card")
+        self.state = state
+        self.side = side
+        name = NAMES[side]
+        self.swatch = Swatch(theme)
+        self.field = ColourField(f"{name}, in any notation")
+        self.field.setFont(font(17))
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        self.said.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.said.setAccessibleName(f"What is wrong with the {name.lower()}")
+        self.notations: dict[str, QPushButton] = {}
+        self.sliders = {
+            channel: ToneSlider(theme, channel, f"{name} {channel.value}") for channel in Channel
+        }
+        self.values = {channel: QLabel() for channel in Channel}
+        self.nearest = QPushButton("Nearest pass")
+        self.nearest.setToolTip(f"The nearest {name.lower()} of this hue that passes")
+        self.pick = QPushButton("Pick")
+        self.pick.setToolTip(f"Pick the {name.lower()} from a page, a picture or the screen")
+        self._shown: Colour | None = None
+        self._steps: dict[Channel, tuple[tuple[float, ...], Steps]] = {}
+        self._lay_out(name)
+        self.field.taken.connect(lambda taken: state.set_colour(side, taken))
+        self.field.said.connect(self._say)
+        self.field.editingFinished.connect(state.end_gesture)
+        for channel, slider in self.sliders.items():
+            slider.valueChanged.connect(functools.partial(self._slid, channel))
+            slider.sliderReleased.connect(state.end_gesture)
+        self.pick.clicked.connect(lambda: self.pick_asked.emit(side))
+
+    def _lay_out(self, name: str) -> None:
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 10, 14, 10)
+        row.setSpacing(14)
+        row.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignTop)
+        row.addLayout(self._words(name), 0)
+        row.addLayout(self._slider_rows(), 1)
+        buttons = QVBoxLayout()
+        buttons.setSpacing(8)
+        for button in (self.nearest, self.pick):
+            button.setMinimumWidth(112)
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        row.addLayout(buttons)
+
+    def _words(self, name: str) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(4)
+        # Both cards' sliders begin at one line, however long the notations are.
+        column.addStrut(WORDS_WIDTH)
+        title = QLabel(name)
+        title.setProperty("heading", True)
+        title.setBuddy(self.field)
+        column.addWidget(title)
+        self.field.setFixedWidth(232)
+        column.addWidget(self.field)
+        self.said.setFixedWidth(WORDS_WIDTH)
+        column.addWidget(self.said)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(2)
+        grid.setVerticalSpacing(0)
+        modifier = "" if self.side is Side.FOREGROUND else "Alt+"
+        for number, notation in enumerate(SHOWN, start=1):
+            button = QPushButton()
+            button.setProperty("copies", True)
+            button.setFont(font(SMALL_PIXELS - 1))
+            key = f"{modifier}{number}"
+            button.setToolTip(f"Copy as {notation} ({key})")
+            button.clicked.connect(functools.partial(self.copy_notation, notation))
+            button.setFixedWidth(WORDS_WIDTH // 2 - 1)
+            self.notations[notation] = button
+            grid.addWidget(button, (number - 1) // 2, (number - 1) % 2)
+        column.addLayout(grid)
+        column.addStretch(1)
+        return column
+
+    def _slider_rows(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(0)
+        for row, (channel, slider) in enumerate(self.sliders.items()):
+            name = QLabel(channel.value.capitalize())
+            name.setBuddy(slider)
+            grid.addWidget(name, row, 0)
+            grid.addWidget(slider, row, 1)
+            value = self.values[channel]
+            value.setMinimumWidth(40)
+            grid.addWidget(value, row, 2)
+        grid.setColumnStretch(1, 1)
+        grid.setRowStretch(len(self.sliders), 1)
+        return grid
+
+    def _say(self, words: str) -> None:
+        self.said.setText(words)
+        self.said.setVisible(bool(words))
+
+    def _slid(self, channel: Channel, step: int) -> None:
+        self.state.set_channel(self.side, channel, value_at(channel, step))
+
+    def copy_notation(self, notation: str) -> None:
+        """Ask for the colour in a notation on the clipboard."""
+        shown = self.state.colour(self.side)
+        self.copy_asked.emit(write(shown.levels, notation, shown.opacity))
+
+    def refresh(self) -> None:
+        """Show the state's colour."""
+        tone, shown = self.state.now.tone(self.side), self.state.colour(self.side)
+        other = self.state.colour(self.side.other)
+        self.field.show_colour(shown)
+        if shown != self._shown:
+            self._shown = shown
+            self.swatch.show_colour(shown)
+            for notation, button in self.notations.items():
+                words = write(shown.levels, notation, shown.opacity)
+                button.setText(words)
+                button.setAccessibleName(f"Copy {words}")
+        texts = {
+            Channel.LIGHTNESS: f"{tone.lightness * 100:.1f}",
+            Channel.CHROMA: f"{tone.chroma:.3f}",
+            Channel.HUE: f"{tone.hue:.0f}°",
+        }
+        for channel, slider in self.sliders.items():
+            # Where a slider leads depends on the two other channels: it is worked out anew
+            # only when they change.
+            key = tuple(tone.value(each) for each in Channel if each is not channel)
+            known = self._steps.get(channel)
+            if known is None or known[0] != key:
+                known = (key, steps_of(tone, channel))
+                self._steps[channel] = known
+            is_text = self.side is Side.FOREGROUND
+            ratios = ratios_with(known[1].colours, tone.opacity, other, is_text)
+            slider.show_steps(
+                known[1], ratios >= self.state.required, step_of(channel, tone.value(channel))
+            )
+            self.values[channel].setText(texts[channel])
