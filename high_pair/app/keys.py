@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence
@@ -16,35 +16,57 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from high_pair.app.actions import ON_BENCH, ON_REVIEW
+from high_pair.app.theme import font
 
-def keys_of(actions: Sequence[QAction]) -> list[tuple[str, str]]:
-    """List the keys and what they do, remedies in one line."""
-    found = [("B, held", "Show the page as the file has it")]
-    for action in actions:
+# Keys in a row that are listed in one line.
+ROWS = {
+    "remedy_1": ("1 to 9", "Choose a remedy, and see it on the page"),
+    "copy_foreground_1": ("1 to 6", "Copy the foreground in one of its notations"),
+    "copy_backdrop_1": ("Alt+1 to Alt+6", "Copy the backdrop in one of its notations"),
+}
+
+
+def keys_of(actions: Mapping[str, QAction]) -> dict[str, list[tuple[str, str]]]:
+    """List the keys and what they do, for each desk and for both; rows of numbers in one line."""
+    found: dict[str, list[tuple[str, str]]] = {"On both desks": [], "Review": [], "Bench": []}
+    found["Review"].append(("B, held", "Show the page as the file has it"))
+    for name, action in actions.items():
         key = action.shortcut().toString(QKeySequence.SequenceFormat.NativeText)
-        if not key or key in "23456789":
-            continue
         words = action.text()
-        if key == "1":
-            key, words = "1 to 9", "Choose a remedy, and see it on the page"
-        found.append((key, words))
+        place = "Review" if name in ON_REVIEW else "Bench" if name in ON_BENCH else "On both desks"
+        if name in ROWS:
+            key, words = ROWS[name]
+        if key and (name in ROWS or name.rpartition("_")[2] not in "23456789"):
+            found[place].append((key, words))
+    found["Bench"] += [
+        ("Ctrl+Left, Ctrl+Right", "On a slider: to where passing begins or ends"),
+        ("Enter, F2, Delete", "In the log: to the Bench, name, delete"),
+    ]
     return found
 
 
 class KeysDialog(QDialog):
     """A dialog that lists the keys."""
 
-    def __init__(self, parent: QWidget, actions: Sequence[QAction]) -> None:
+    def __init__(self, parent: QWidget, actions: Mapping[str, QAction]) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
         inside = QWidget()
         grid = QGridLayout(inside)
         grid.setHorizontalSpacing(24)
-        for row, (key, words) in enumerate(keys_of(actions)):
-            name = QLabel(key)
-            name.setProperty("heading", True)
-            grid.addWidget(name, row, 0, Qt.AlignmentFlag.AlignTop)
-            grid.addWidget(QLabel(words), row, 1)
+        row = 0
+        for desk, keys in keys_of(actions).items():
+            heading = QLabel(desk)
+            heading.setFont(font(15, bold=True))
+            heading.setContentsMargins(0, 10 if row else 0, 0, 2)
+            grid.addWidget(heading, row, 0, 1, 2)
+            for row, (key, words) in enumerate(keys, start=row + 1):
+                name = QLabel(key)
+                name.setProperty("heading", True)
+                grid.addWidget(name, row, 0, Qt.AlignmentFlag.AlignTop)
+                grid.addWidget(QLabel(words), row, 1)
+            row += 1
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(inside)

@@ -450,7 +450,7 @@ class Window(QMainWindow):
 
     def show_keys(self) -> None:
         """Show the keys."""
-        KeysDialog(self, list(self.commands.by_name.values())).exec()
+        KeysDialog(self, self.commands.by_name).exec()
 
     def show_about(self) -> None:
         """Show what this program is."""

@@ -202,11 +202,16 @@ class Memory(WindowTest):
         self.assertIsNone(again.state("nothing"))
 
     def test_the_list_of_keys_names_every_key_once(self):
-        listed = keys_of(list(self.window.commands.by_name.values()))
-        keys = [key for key, _ in listed]
-        self.assertEqual(len(keys), len(set(keys)))
-        for key in ("B, held", "N", "K", "L", "1 to 9", "F1"):
-            self.assertIn(key, keys)
+        listed = keys_of(self.window.commands.by_name)
+        keys = {desk: [key for key, _ in rows] for desk, rows in listed.items()}
+        for desk in ("Review", "Bench"):
+            both = keys[desk] + keys["On both desks"]
+            self.assertEqual(len(both), len(set(both)))
+        for key in ("B, held", "N", "K", "L", "1 to 9"):
+            self.assertIn(key, keys["Review"])
+        for key in ("X", "F", "1 to 6", "Return"):
+            self.assertIn(key, keys["Bench"])
+        self.assertIn("F1", keys["On both desks"])
 
 
 if __name__ == "__main__":
