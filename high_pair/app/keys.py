@@ -55,18 +55,16 @@ class KeysDialog(QDialog):
         inside = QWidget()
         grid = QGridLayout(inside)
         grid.setHorizontalSpacing(24)
-        row = 0
         for desk, keys in keys_of(actions).items():
             heading = QLabel(desk)
             heading.setFont(font(15, bold=True))
-            heading.setContentsMargins(0, 10 if row else 0, 0, 2)
-            grid.addWidget(heading, row, 0, 1, 2)
-            for row, (key, words) in enumerate(keys, start=row + 1):
+            heading.setContentsMargins(0, 8, 0, 2)
+            grid.addWidget(heading, grid.rowCount(), 0, 1, 2)
+            for row, (key, words) in enumerate(keys, start=grid.rowCount()):
                 name = QLabel(key)
                 name.setProperty("heading", True)
                 grid.addWidget(name, row, 0, Qt.AlignmentFlag.AlignTop)
                 grid.addWidget(QLabel(words), row, 1)
-            row += 1
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(inside)
