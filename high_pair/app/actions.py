@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QMenu
 
 from high_pair.app.bench.colour_card import SHOWN
 from high_pair.app.bench.state import Side
+from high_pair.app.picking.guide import BOTH
 from high_pair.app.settings import SYSTEM
 
 if TYPE_CHECKING:
@@ -19,7 +20,7 @@ if TYPE_CHECKING:
 
 REVIEW, BENCH = "review", "bench"
 GO_TO = ("next", "previous", "next_place", "previous_place", "next_page", "previous_page")
-LOOK = ("stripes", "fit", "actual", "zoom_in", "zoom_out")
+LOOK = ("stripes", "pick_page", "fit", "actual", "zoom_in", "zoom_out")
 # What can be done on one desk alone; all else can be done on both.
 ON_BENCH = (
     "swap",
@@ -30,6 +31,7 @@ ON_BENCH = (
     "share",
     "pick_foreground",
     "pick_backdrop",
+    "paste",
     *(f"copy_{side}_{number}" for side in ("foreground", "backdrop") for number in range(1, 7)),
 )
 ON_REVIEW = (
@@ -108,6 +110,8 @@ class Actions:
         add("apply_alike", "Apply it to all alike", desk.apply_to_alike, "Shift+Return")
         add("level", "Change between AA and AAA", window.change_level, "L", single=True)
         add("stripes", "Mark the pixels that fall short", window.change_stripes, "K", single=True)
+        picking = window.guide.pick_from_page
+        add("pick_page", "Pick colours from this page", picking, "I", single=True)
         add("fit", "Fit the page", view.fit, "Ctrl+0")
         add("zoom_in", "Zoom in", lambda: view.zoom_by(1), "Ctrl++", "Ctrl+=")
         add("zoom_out", "Zoom out", lambda: view.zoom_by(-1), "Ctrl+-")
@@ -133,6 +137,11 @@ class Actions:
         for side, key in ((Side.FOREGROUND, "F"), (Side.BACKDROP, "Shift+F")):
             nearest = functools.partial(bench.nearest, side)
             add(f"nearest_{side}", f"The nearest {side} that passes", nearest, key, single=True)
+        guide = self.window.guide
+        both, one = list(BOTH), [Side.BACKDROP]
+        add("pick_foreground", "Pick both colours", lambda: guide.pick(both), "P", single=True)
+        add("pick_backdrop", "Pick the backdrop", lambda: guide.pick(one), "Shift+P", single=True)
+        add("paste", "Pick from the picture on the clipboard", guide.from_clipboard, "Ctrl+V")
         add("share", "Share the change to the nearest pass", bench.share, "H", single=True)
 
     def menu(self) -> QMenu:
@@ -149,7 +158,7 @@ class Actions:
         self._list(menu.addMenu("Go to"), *GO_TO)
         bench = menu.addMenu("On the Bench")
         self._list(bench, "swap", "keep", "nearest_foreground", "nearest_backdrop", "share")
-        self._list(bench, "copy_foreground")
+        self._list(bench, "copy_foreground", "pick_foreground", "pick_backdrop", "paste")
         look = menu.addMenu("Look")
         self._list(look, *LOOK)
         look.addSeparator()
@@ -197,6 +206,9 @@ class Actions:
             self[name].setText(name.capitalize())
             self[name].setEnabled(can)
         self["keep"].setEnabled(self.window.bench.keeps)
+        if self.window.bench.is_picking:
+            for name in ON_BENCH:
+                self[name].setEnabled(name == "paste")
 
     def _refresh_review(self, with_file: bool, with_pair: bool) -> None:
         history = self.window.controller.session.history

@@ -239,6 +239,10 @@ class Controller(QObject):
 
     # Painting
 
+    def work(self, run: Callable[[], Any], done: Callable[[Any], None]) -> None:
+        """Do something that is waited for; done gets what it gives."""
+        self.worker.do(run, done, lambda error: self.failed.emit(str(error)), Urgency.AT_HAND)
+
     def paint_page(
         self,
         document: Document,

@@ -11,6 +11,7 @@ from PySide6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
     QGuiApplication,
+    QImage,
     QKeyEvent,
     QResizeEvent,
 )
@@ -39,6 +40,8 @@ from high_pair.app.bench.state import Side
 from high_pair.app.controller import Controller
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.keys import KeysDialog
+from high_pair.app.picking.guide import PickGuide
+from high_pair.app.picking.view import key_words
 from high_pair.app.review_desk import ReviewDesk
 from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply, font
@@ -91,6 +94,7 @@ class Window(QMainWindow):
         self.stack.addWidget(self.bench)
         self._problems: list[str] = []
         self._problem_box: QMessageBox | None = None
+        self.guide = PickGuide(self)
         self.commands = Actions(self)
         self._lay_out()
         self._connect()
@@ -436,7 +440,9 @@ class Window(QMainWindow):
 
     def stop_or_clear(self) -> None:
         """Stop measuring; when nothing is being measured, choose no remedy."""
-        if self.controller.measuring:
+        if self.on_bench and self.bench.is_picking:
+            self.guide.leave()
+        elif self.controller.measuring:
             self.controller.stop_measuring()
             self._refresh()
             left = len(self.controller.session.due())
@@ -541,8 +547,11 @@ class Window(QMainWindow):
         self._refresh_status()
 
     def _refresh_hints(self) -> None:
-        self.hints.setText(HINTS[BENCH if self.on_bench else REVIEW])
-        there = self.bench.keeps if self.on_bench else bool(self.controller.session.files)
+        picking = self.on_bench and self.bench.is_picking
+        self.hints.setText(key_words() if picking else HINTS[BENCH if self.on_bench else REVIEW])
+        there = bool(self.controller.session.files)
+        if self.on_bench:
+            there = self.bench.keeps or picking
         self.hints.setVisible(there and self.settings.single_keys)
 
     def _refresh_recent(self) -> None:
@@ -589,9 +598,14 @@ class Window(QMainWindow):
     def dropEvent(self, event: QDropEvent) -> None:
         """Open the files dropped."""
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
-        if paths:
-            event.acceptProposedAction()
+        if not paths:
+            return
+        event.acceptProposedAction()
+        picture = QImage(str(paths[0])) if self.on_bench and len(paths) == 1 else QImage()
+        if picture.isNull():
             self.open_paths(paths)
+        else:
+            self.guide.show_picture(picture, paths[0].name)
 
     def _may_lose(self, files: list[OpenFile]) -> bool:
         names = ", ".join(file.name for file in files)

@@ -32,11 +32,13 @@ from high_pair.app.bench.outcome_ladder import OutcomeLadder
 from high_pair.app.bench.sample_sheet import SampleSheet
 from high_pair.app.bench.state import BenchState, Side
 from high_pair.app.choice_box import ChoiceBox
+from high_pair.app.picking.view import PickView
 from high_pair.app.theme import Theme
 from high_pair.colour.notation import read, write
 from high_pair.colour.ratio import shown_ratio
 from high_pair.errors import HighPairError, NotationError
 from high_pair.measure.by_hand import TARGETS
+from high_pair.remedy.by_hand import Channel
 from high_pair.review.log import LONGEST_TEXT, Entry, export
 from high_pair.scene.paint import from_levels
 
@@ -117,6 +119,8 @@ class BenchDesk(QWidget):
         self.links = LinkSheet(self.state, theme)
         self.many = ManySheet(self.state, theme)
         self.log = LogPanel(theme)
+        self.picking = PickView(theme)
+        self.whole = QStackedWidget()
         self.sheets = QStackedWidget()
         self.buttons = {name: QPushButton(name) for name in SHEETS}
         self.group = QButtonGroup(self)
@@ -145,11 +149,17 @@ class BenchDesk(QWidget):
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         scroll.setWidget(inside)
-        row = QHBoxLayout(self)
+        table = QWidget()
+        row = QHBoxLayout(table)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(scroll, 1)
         row.addWidget(self.log)
+        self.whole.addWidget(table)
+        self.whole.addWidget(self.picking)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(self.whole)
 
     def _tools(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -226,7 +236,23 @@ class BenchDesk(QWidget):
     @property
     def keeps(self) -> bool:
         """Whether the sheet that is shown has a pair to keep."""
-        return self.sheet == SHEETS[0]
+        return self.sheet == SHEETS[0] and not self.is_picking
+
+    @property
+    def is_picking(self) -> bool:
+        """Whether a colour is being picked."""
+        return self.whole.currentWidget() is self.picking
+
+    def show_picking(self, on: bool) -> None:
+        """Show the picking view, or go back to the two colours."""
+        if on:
+            self.whole.setCurrentWidget(self.picking)
+        else:
+            self.picking.wanted = []
+            self.whole.setCurrentIndex(0)
+            self.show_sheet(SHEETS[0])
+            self.two.cards[Side.FOREGROUND].sliders[Channel.LIGHTNESS].setFocus()
+        self.sheet_changed.emit()
 
     @property
     def sheet(self) -> str:

@@ -1,0 +1,1 @@
+"""Picking colours: from a page, from a picture, from the whole screen."""

@@ -1,0 +1,169 @@
+"""Leads through picking: which pixels, which side, and back to the Bench."""
+
+from __future__ import annotations
+
+import threading
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtGui import QGuiApplication, QImage, QScreen
+
+from high_pair.app.bench.state import Side
+from high_pair.app.picking.portal import NoPortal, pick_colour
+from high_pair.app.picking.screen import NO_WAY, ScreenWay, grab, way_to_screen
+from high_pair.app.picking.source import PickSource, pixels_of
+from high_pair.raster.page import paint_page, rasterise
+from high_pair.scene.paint import Colour
+
+if TYPE_CHECKING:
+    from high_pair.app.window import Window
+
+# How long a window takes to vanish from the screen before that is grabbed, in milliseconds.
+VANISHING = 350
+BOTH = (Side.FOREGROUND, Side.BACKDROP)
+NOTHING_PASTED = "There is no picture on the clipboard. Copy one, or take a screenshot, first."
+
+
+class PickGuide(QObject):
+    """The guide. Its signals bring what another thread found."""
+
+    _picked = Signal(object)
+    _failed = Signal(str)
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self.window = window
+        self.bench = window.bench
+        self.view = window.bench.picking
+        self.asking_desktop = False
+        self.view.taken.connect(self._taken)
+        self.view.finished.connect(self.leave)
+        self.view.page_asked.connect(self.from_page)
+        self.view.screen_asked.connect(self.from_screen)
+        self.view.paste_asked.connect(self.from_clipboard)
+        self.bench.pick_asked.connect(lambda side: self.pick([side]))
+        self._picked.connect(self._desktop_picked)
+        self._failed.connect(self._desktop_failed)
+
+    # Coming and going
+
+    def pick(self, sides: list[Side]) -> None:
+        """Pick for sides, in order: from what was picked from last, else from the page."""
+        self.window.show_desk("bench")
+        self.view.want(sides)
+        self.bench.show_picking(True)
+        self.view.page.setEnabled(self.window.current_file() is not None)
+        if self.view.source is not None:
+            self.view.canvas.setFocus()
+        elif self.window.current_file() is not None:
+            self.from_page()
+        else:
+            self.view.say("Choose the screen, or paste a picture.")
+            self.view.screen_button.setFocus()
+
+    def pick_from_page(self) -> None:
+        """Pick both colours from the page that is shown on the Review desk."""
+        self.view.source = None
+        self.pick(list(BOTH))
+
+    def leave(self) -> None:
+        """Go back to the Bench."""
+        self.bench.show_picking(False)
+
+    def _taken(self, side: Side, taken: Colour, source: str) -> None:
+        self.bench.state.set_colour(side, taken, source)
+        self.bench.told.emit(f"Took the {side}.")
+
+    # Where from
+
+    def show_picture(self, image: QImage, words: str) -> None:
+        """Pick from a picture."""
+        self.window.show_desk("bench")
+        if not self.view.wanted:
+            self.view.want(list(BOTH))
+        self.bench.show_picking(True)
+        self.view.show_source(PickSource(words, pixels_of(image)))
+
+    def from_page(self) -> None:
+        """Pick from the page that the Review desk shows."""
+        file, page = self.window.desk.file, self.window.desk.page
+        if file is None or page < 0:
+            self.view.say("No page is open. Open a file, choose the screen, or paste a picture.")
+            return
+        document = file.document
+        name = file.base.pages[page].name
+
+        def run() -> PickSource:
+            raster = rasterise(document.scene(page), document.pictures)
+            width = raster.backdrop.shape[1]
+            shown = paint_page(raster.scene, document.pictures, width)
+            words = f"{file.name}, {name.lower()}"
+            return PickSource(words, shown, raster.backdrop)
+
+        self.view.say("Painting the page…")
+        self.window.controller.work(run, self.view.show_source)
+
+    def from_clipboard(self) -> None:
+        """Pick from a picture on the clipboard."""
+        image = QGuiApplication.clipboard().image()
+        if image.isNull():
+            self.view.say(NOTHING_PASTED)
+            return
+        self.show_picture(image, "a pasted picture")
+
+    def from_screen(self) -> None:
+        """Pick from the screen, in the way that there is here."""
+        way = way_to_screen()
+        if way is ScreenWay.GRAB:
+            screen = self.window.screen()
+            self.window.hide()
+            QTimer.singleShot(VANISHING, lambda: self._grab(screen))
+        elif way is ScreenWay.PORTAL:
+            self._ask_desktop()
+        else:
+            self.view.say(NO_WAY)
+
+    def _grab(self, screen: QScreen) -> None:
+        source = grab(screen)
+        self.window.show()
+        self.window.activateWindow()
+        if source is None:
+            self.view.say(NO_WAY)
+        else:
+            self.view.show_source(source)
+
+    # The desktop's own picker
+
+    def _ask_desktop(self) -> None:
+        """Let the desktop pick, on a thread that waits for the user."""
+        if self.asking_desktop:
+            return
+        self.asking_desktop = True
+        self.view.say(f"Pick the {self.view.wanted[0] if self.view.wanted else 'colour'} anywhere.")
+
+        def run() -> None:
+            try:
+                found = pick_colour()
+            except NoPortal as problem:
+                self._failed.emit(str(problem))
+            else:
+                self._picked.emit(found)
+
+        threading.Thread(target=run, daemon=True, name="desktop's picker").start()
+
+    def _desktop_picked(self, found: Colour | None) -> None:
+        self.asking_desktop = False
+        if found is None:
+            self.view.say("Nothing was picked.")
+            return
+        side = self.view.wanted.pop(0) if self.view.wanted else Side.FOREGROUND
+        self._taken(side, found, "picked from the screen")
+        if self.view.wanted:
+            self.view.refresh()
+            self._ask_desktop()
+        else:
+            self.leave()
+
+    def _desktop_failed(self, words: str) -> None:
+        self.asking_desktop = False
+        self.view.say(words)

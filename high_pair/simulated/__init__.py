@@ -1,0 +1,1 @@
+"""Small stand-ins for outside services, for tests and for machines without them."""
