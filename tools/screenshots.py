@@ -16,14 +16,24 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QApplication
 
+from high_pair.app.actions import BENCH
 from high_pair.app.settings import Settings
 from high_pair.app.start import make_application
 from high_pair.app.window import DEMO, Window
+from high_pair.colour.srgb import bytes_of
+from high_pair.scene.paint import from_levels
 from high_pair.wcag.verdicts import Verdict
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 SIZE = QSize(1280, 800)
 LONGEST_WAIT = 60.0
+TYPED = "typed"
+KEPT = (
+    ("Timetable notes", "#777777", "#FFFFFF"),
+    ("Poster headline", "#F3F7F6", "#14384A"),
+    ("Fare change label", "#B05A10", "#FFD8A0"),
+    ("Link on panel", "#3F8C86", "#E7F0EE"),
+)
 
 
 class Camera:
@@ -66,6 +76,31 @@ class Camera:
                         return
         raise LookupError(text)
 
+    def show_bench(self, theme: str) -> None:
+        """Take pictures of the Bench: two colours in both themes, the rest in light."""
+        window = self.window
+        window.show_desk(BENCH)
+        bench = window.bench
+        for name, foreground, backdrop in KEPT:
+            bench.state.set_pair(*(from_levels(bytes_of(c)) for c in (foreground, backdrop)), TYPED)
+            bench.state.keep(name)
+        self.take(f"bench-{theme}")
+        if theme != "light":
+            return
+        bench.show_sheet("Link trio")
+        bench.links.adders["visited"].click()
+        self.take("link-trio-light")
+        bench.show_sheet("One against many")
+        bench.many.add_field.setText("#E7F0EE #FFD8A0 #C0D8FF #3F8C86 #14283C")
+        bench.many.add_button.click()
+        self.take("one-against-many-light")
+        bench.show_sheet("Two colours")
+        window.desk.show_page(window.desk.file.key, 3)
+        window.guide.pick_from_page()
+        self.settle()
+        bench.picking.canvas.move_to(310, 225)
+        self.take("picking-light")
+
     def take(self, name: str) -> None:
         """Save a picture of the window."""
         self.settle()
@@ -98,6 +133,7 @@ def main(folder: Path) -> None:
             camera.window.change_stripes()
             camera.go_to("letter or telephone")
             camera.take("link-light")
+        camera.show_bench(theme)
         camera.close()
 
 
