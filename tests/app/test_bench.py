@@ -387,6 +387,15 @@ class Looks(BenchTest):
                         widget.width() + 1, widget.minimumSizeHint().width(), widget.text()
                     )
 
+    def test_the_log_is_shown_on_demand_where_there_is_little_room(self):
+        self.assertFalse(self.bench.log.isVisible())
+        self.bench.log_button.click()
+        self.assertTrue(self.bench.log.isVisible())
+        self.window.resize(QSize(1280, 800))
+        self.settle()
+        self.assertTrue(self.bench.log.isVisible())
+        self.assertFalse(self.bench.log_button.isVisible())
+
     def test_everything_that_takes_the_focus_has_a_name(self):
         for name in self.bench.buttons:
             self.bench.show_sheet(name)

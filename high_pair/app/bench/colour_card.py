@@ -7,6 +7,7 @@ import functools
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
+    QBoxLayout,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -155,19 +156,29 @@ class ColourCard(QFrame):
         self.pick.clicked.connect(lambda: self.pick_asked.emit(side))
 
     def _lay_out(self, name: str) -> None:
-        row = QHBoxLayout(self)
-        row.setContentsMargins(14, 10, 14, 10)
-        row.setSpacing(14)
-        row.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignTop)
-        row.addLayout(self._words(name), 0)
-        row.addLayout(self._slider_rows(), 1)
-        buttons = QVBoxLayout()
-        buttons.setSpacing(8)
+        self.parts = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
+        self.parts.setContentsMargins(14, 10, 14, 10)
+        self.parts.setSpacing(14)
+        lead = QHBoxLayout()
+        lead.setSpacing(14)
+        lead.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignTop)
+        lead.addLayout(self._words(name), 0)
+        lead.addStretch(1)
+        self.parts.addLayout(lead)
+        self.parts.addLayout(self._slider_rows(), 1)
+        self.buttons = QBoxLayout(QBoxLayout.Direction.TopToBottom)
+        self.buttons.setSpacing(8)
         for button in (self.nearest, self.pick):
             button.setMinimumWidth(112)
-            buttons.addWidget(button)
-        buttons.addStretch(1)
-        row.addLayout(buttons)
+            self.buttons.addWidget(button)
+        self.buttons.addStretch(1)
+        self.parts.addLayout(self.buttons)
+
+    def set_narrow(self, narrow: bool) -> None:
+        """Put the parts one below another where there is no room beside."""
+        ways = QBoxLayout.Direction.TopToBottom, QBoxLayout.Direction.LeftToRight
+        self.parts.setDirection(ways[0] if narrow else ways[1])
+        self.buttons.setDirection(ways[1] if narrow else ways[0])
 
     def _words(self, name: str) -> QVBoxLayout:
         column = QVBoxLayout()

@@ -6,8 +6,9 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QResizeEvent
 from PySide6.QtWidgets import (
+    QBoxLayout,
     QButtonGroup,
     QDialog,
     QDialogButtonBox,
@@ -19,6 +20,7 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QScrollArea,
+    QSizePolicy,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -43,6 +45,8 @@ from high_pair.review.log import LONGEST_TEXT, Entry, export
 from high_pair.scene.paint import from_levels
 
 SHEETS = ("Two colours", "Link trio", "One against many")
+# Below this width (at 200% of a 1280 pixel screen) the desk takes its narrow form.
+NARROW = 900
 WORDS = "Last sailing from the quay 21:40, foot passengers only"
 
 
@@ -128,10 +132,13 @@ class BenchDesk(QWidget):
         self.swap_button = QPushButton("Swap")
         self.share_button = QPushButton("Share the change")
         self.keep_button = QPushButton("Keep")
+        self.log_button = QPushButton("Log")
+        self.narrow = False
         self._lay_out()
         self._connect()
         self.show_sheet(SHEETS[0])
         self._show_log()
+        self._show_parts()
 
     def _lay_out(self) -> None:
         inside = QWidget()
@@ -161,7 +168,9 @@ class BenchDesk(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(self.whole)
 
-    def _tools(self) -> QHBoxLayout:
+    def _tools(self) -> QBoxLayout:
+        self.tools = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self.tools.setSpacing(8)
         row = QHBoxLayout()
         row.setSpacing(6)
         for name, button in self.buttons.items():
@@ -169,7 +178,13 @@ class BenchDesk(QWidget):
             button.clicked.connect(lambda _checked=False, name=name: self.show_sheet(name))
             self.group.addButton(button)
             row.addWidget(button)
+        self.log_button.setCheckable(True)
+        self.log_button.clicked.connect(self._show_parts)
+        row.addWidget(self.log_button)
         row.addStretch(1)
+        self.tools.addLayout(row, 1)
+        row = QHBoxLayout()
+        row.setSpacing(6)
         label = QLabel("Asked for")
         label.setBuddy(self.asked)
         row.addWidget(label)
@@ -184,7 +199,27 @@ class BenchDesk(QWidget):
         self.keep_button.setProperty("main", True)
         for button in (self.share_button, self.swap_button, self.keep_button):
             row.addWidget(button)
-        return row
+        row.addStretch(1)
+        self.tools.addLayout(row)
+        return self.tools
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Take the narrow form where there is little room."""
+        narrow = event.size().width() < NARROW
+        if narrow != self.narrow:
+            self.narrow = narrow
+            ways = QBoxLayout.Direction.TopToBottom, QBoxLayout.Direction.LeftToRight
+            self.tools.setDirection(ways[0] if narrow else ways[1])
+            for card in self.two.cards.values():
+                card.set_narrow(narrow)
+            self.links.set_narrow(narrow)
+            self._show_parts()
+        super().resizeEvent(event)
+
+    def _show_parts(self) -> None:
+        """Show the log beside the sheet, or on demand where there is no room for both."""
+        self.log_button.setVisible(self.narrow)
+        self.log.setVisible(not self.narrow or self.log_button.isChecked())
 
     def _connect(self) -> None:
         state = self.state
@@ -262,6 +297,13 @@ class BenchDesk(QWidget):
     def show_sheet(self, name: str) -> None:
         """Show another sheet."""
         self.sheets.setCurrentIndex(SHEETS.index(name))
+        for place in range(self.sheets.count()):
+            # A sheet that isn't shown asks for no room.
+            there = place == self.sheets.currentIndex()
+            policy = QSizePolicy.Policy.Expanding if there else QSizePolicy.Policy.Ignored
+            sheet = self.sheets.widget(place)
+            if sheet is not None:
+                sheet.setSizePolicy(policy, policy)
         self.buttons[name].setChecked(True)
         two = name == SHEETS[0]
         for button in (self.share_button, self.swap_button, self.keep_button):

@@ -8,6 +8,7 @@ from dataclasses import replace
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
+    QBoxLayout,
     QCheckBox,
     QFrame,
     QGridLayout,
@@ -132,9 +133,9 @@ class LinkSheet(QWidget):
         column.setSpacing(12)
         card = QFrame()
         card.setObjectName("card")
-        sides = QHBoxLayout(card)
-        sides.setContentsMargins(14, 12, 14, 12)
-        sides.setSpacing(20)
+        self.sides = QBoxLayout(QBoxLayout.Direction.LeftToRight, card)
+        self.sides.setContentsMargins(14, 12, 14, 12)
+        self.sides.setSpacing(20)
         left = QVBoxLayout()
         left.setSpacing(7)
         for name, row in self.rows.items():
@@ -152,7 +153,7 @@ class LinkSheet(QWidget):
         left.addLayout(adding)
         left.addWidget(self.underlined)
         left.addStretch(1)
-        sides.addLayout(left, 1)
+        self.sides.addLayout(left, 1)
         right = QVBoxLayout()
         right.setSpacing(8)
         title = QLabel("What each must reach")
@@ -166,9 +167,14 @@ class LinkSheet(QWidget):
         self.none.setWordWrap(True)
         right.addWidget(self.none)
         right.addStretch(1)
-        sides.addLayout(right, 1)
+        self.sides.addLayout(right, 1)
         column.addWidget(card)
         column.addWidget(self.sample, 1)
+
+    def set_narrow(self, narrow: bool) -> None:
+        """Put the two sides one below the other where there is no room beside."""
+        ways = QBoxLayout.Direction.TopToBottom, QBoxLayout.Direction.LeftToRight
+        self.sides.setDirection(ways[0] if narrow else ways[1])
 
     # Changing
 
@@ -234,7 +240,8 @@ class LinkSheet(QWidget):
             row = len(self.lines)
             line = (Mark(self.theme, 14), QLabel(), QLabel(), QLabel())
             line[1].setFont(font(15, bold=True))
-            line[3].setWordWrap(True)
+            for label in line[2:]:
+                label.setWordWrap(True)
             for column, widget in enumerate(line):
                 self.outcomes.addWidget(widget, row, column)
             self.outcomes.setColumnStretch(3, 1)

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
+    QScrollArea,
     QSizePolicy,
     QVBoxLayout,
     QWidget,
@@ -29,7 +30,7 @@ from high_pair.scene.paint import from_levels
 REACH = 8
 CELL = 15
 FAR = 10
-PANEL_WIDTH = 292
+PANEL_WIDTH, SCROLL_ROOM = 292, 11
 _STEPS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -245,7 +246,7 @@ class PickView(QWidget):
     def _lay_out(self) -> None:
         panel = QFrame()
         panel.setObjectName("panel")
-        panel.setFixedWidth(PANEL_WIDTH)
+        panel.setMinimumWidth(PANEL_WIDTH)
         column = QVBoxLayout(panel)
         column.setContentsMargins(16, 12, 16, 12)
         column.setSpacing(9)
@@ -287,7 +288,14 @@ class PickView(QWidget):
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         whole.addWidget(self.canvas, 1)
-        whole.addWidget(panel)
+        scroll = QScrollArea()
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        scroll.setWidgetResizable(True)
+        scroll.setFixedWidth(PANEL_WIDTH + SCROLL_ROOM)
+        scroll.setWidget(panel)
+        whole.addWidget(scroll)
 
     @property
     def pixels(self) -> Bytes | None:
