@@ -213,6 +213,70 @@ class FromPictures(PickingTest):
         self.assertEqual(pixels_of(image)[0].tolist(), [[127, 127, 127], [9, 8, 7]])
 
 
+class FromABox(PickingTest):
+    def setUp(self) -> None:
+        super().setUp()
+        pixels = np.full((90, 160, 3), (240, 240, 230), np.uint8)
+        for left in range(40, 120, 16):
+            pixels[30:60, left : left + 5] = (20, 30, 60)
+        height, width, _ = pixels.shape
+        image = QImage(pixels.tobytes(), width, height, width * 3, QImage.Format.Format_RGB888)
+        self.press(Qt.Key.Key_B, ALT)
+        self.window.guide.show_picture(image.copy(), "a poster")
+        self.settle()
+
+    def test_both_colours_are_read_by_keyboard_alone(self):
+        canvas = self.view.canvas
+        canvas.move_to(26, 18)
+        self.press(Qt.Key.Key_B)
+        self.assertIn("first corner", self.view.said.text())
+        self.press(Qt.Key.Key_Return)
+        for _ in range(11):
+            self.press(Qt.Key.Key_Right, SHIFT)
+        for _ in range(5):
+            self.press(Qt.Key.Key_Down, SHIFT)
+        self.press(Qt.Key.Key_Return)
+        self.settle()
+        self.assertEqual(self.codes, ("141E3C", "F0F0E6"))
+        self.assertFalse(self.bench.is_picking)
+        self.assertIn("near the truth", self.window.status.text())
+        self.bench.keep()
+        self.assertEqual(self.bench.state.now.log.entries[0].source, "read from a poster")
+
+    def test_by_dragging_with_the_mouse(self):
+        canvas = self.view.canvas
+        self.view.box_button.click()
+
+        def point(x: int, y: int):
+            place = canvas.place
+            across, down = place.width() / 160, place.height() / 90
+            return QPointF(place.left() + x * across, place.top() + y * down).toPoint()
+
+        QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=point(26, 18))
+        QTest.mouseMove(canvas, point(80, 40))
+        QTest.mouseMove(canvas, point(136, 72))
+        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=point(136, 72))
+        self.settle()
+        self.assertEqual(self.codes, ("141E3C", "F0F0E6"))
+
+    def test_a_box_without_text_says_so_and_escape_gives_it_up(self):
+        before = self.codes
+        canvas = self.view.canvas
+        canvas.move_to(2, 2)
+        self.press(Qt.Key.Key_B)
+        self.press(Qt.Key.Key_Return)
+        for key in (Qt.Key.Key_Right, Qt.Key.Key_Down):
+            self.press(key, SHIFT)
+        self.press(Qt.Key.Key_Return)
+        self.settle()
+        self.assertIn("stands out as text", self.view.said.text())
+        self.press(Qt.Key.Key_B)
+        self.press(Qt.Key.Key_Escape)
+        self.assertTrue(self.bench.is_picking)
+        self.assertFalse(canvas.boxing)
+        self.assertEqual(self.codes, before)
+
+
 class FromTheScreen(PickingTest):
     def test_without_a_way_it_says_what_to_do(self):
         with mock.patch.dict(os.environ):

@@ -12,16 +12,27 @@ from high_pair.app.bench.state import Side
 from high_pair.app.picking.portal import NoPortal, pick_colour
 from high_pair.app.picking.screen import NO_WAY, ScreenWay, grab, way_to_screen
 from high_pair.app.picking.source import PickSource, pixels_of
+from high_pair.colour.srgb import Bytes, hex_of
 from high_pair.raster.page import paint_page, rasterise
-from high_pair.scene.paint import Colour
+from high_pair.scene.paint import Colour, from_levels
 
 if TYPE_CHECKING:
     from high_pair.app.window import Window
+    from high_pair.measure.separation import NoText, ReadText
 
 # How long a window takes to vanish from the screen before that is grabbed, in milliseconds.
 VANISHING = 350
 BOTH = (Side.FOREGROUND, Side.BACKDROP)
 NOTHING_PASTED = "There is no picture on the clipboard. Copy one, or take a screenshot, first."
+
+
+def read_words(found: ReadText) -> str:
+    """Say what was read of a text, and how sure it is."""
+    size = f"about {found.size:.0f} pixels high" + (", bold" if found.bold else "")
+    words = f"Read from the pixels of letters {size}: near the truth, not exact."
+    if found.outline is not None:
+        words += f" They have an outline of about {hex_of(found.outline)}: look at that too."
+    return words
 
 
 class PickGuide(QObject):
@@ -41,6 +52,7 @@ class PickGuide(QObject):
         self.view.page_asked.connect(self.from_page)
         self.view.screen_asked.connect(self.from_screen)
         self.view.paste_asked.connect(self.from_clipboard)
+        self.view.boxed.connect(self._read)
         self.bench.pick_asked.connect(lambda side: self.pick([side]))
         self._picked.connect(self._desktop_picked)
         self._failed.connect(self._desktop_failed)
@@ -73,6 +85,29 @@ class PickGuide(QObject):
     def _taken(self, side: Side, taken: Colour, source: str) -> None:
         self.bench.state.set_colour(side, taken, source)
         self.bench.told.emit(f"Took the {side}.")
+
+    def _read(self, pixels: Bytes) -> None:
+        """Read a text's two colours from the pixels in a box."""
+        words = self.view.source.words if self.view.source else "a picture"
+        # SciPy, by which this is done, takes long to load and is wanted nowhere else in the window.
+        from high_pair.measure.separation import NoText, read_text
+
+        def run() -> ReadText | NoText:
+            try:
+                return read_text(pixels)
+            except NoText as problem:
+                return problem
+
+        def done(found: ReadText | NoText) -> None:
+            if isinstance(found, NoText):
+                self.view.say(str(found))
+                return
+            text, behind = from_levels(found.colour), from_levels(found.backdrop)
+            self.bench.state.set_pair(text, behind, f"read from {words}")
+            self.leave()
+            self.bench.told.emit(read_words(found))
+
+        self.window.controller.work(run, done)
 
     # Where from
 

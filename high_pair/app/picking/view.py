@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QButtonGroup,
@@ -30,6 +30,11 @@ from high_pair.scene.paint import from_levels
 REACH = 8
 CELL = 15
 FAR = 10
+# A box no larger than this is a click.
+CLICK = 4
+BOX_WORDS = (
+    "Set the box's first corner with Enter or the mouse, then the other. Escape gives it up."
+)
 PANEL_WIDTH, SCROLL_ROOM = 292, 11
 _STEPS = {
     Qt.Key.Key_Left: (-1, 0),
@@ -46,6 +51,8 @@ class PickCanvas(QWidget):
     taken = Signal()
     left = Signal()
     side_asked = Signal()
+    boxed = Signal(QRect)
+    box_changed = Signal()
     below_asked = Signal()
 
     def __init__(self, theme: Theme) -> None:
@@ -53,6 +60,8 @@ class PickCanvas(QWidget):
         self.theme = theme
         self.image = QImage()
         self.at = QPoint(0, 0)
+        self.boxing = False
+        self.corner: QPoint | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setCursor(Qt.CursorShape.CrossCursor)
@@ -72,6 +81,35 @@ class PickCanvas(QWidget):
         self.at = QPoint(x, y)
         self.moved.emit()
         self.update()
+
+    def draw_box(self, on: bool) -> None:
+        """Draw a box instead of picking, or stop doing so."""
+        self.boxing, self.corner = on, None
+        self.box_changed.emit()
+        self.update()
+
+    @property
+    def box(self) -> QRect | None:
+        """The box from its corner to the cross hair, in pixels; None without a corner."""
+        if self.corner is None:
+            return None
+        left, right = sorted((self.corner.x(), self.at.x()))
+        top, bottom = sorted((self.corner.y(), self.at.y()))
+        return QRect(left, top, right - left + 1, bottom - top + 1)
+
+    def _go_on(self) -> None:
+        """Set the box's corner, or end the box; without one, take the colour."""
+        if not self.boxing:
+            self.taken.emit()
+        elif self.corner is None:
+            self.corner = QPoint(self.at)
+            self.box_changed.emit()
+            self.update()
+        else:
+            box = self.box
+            self.draw_box(False)
+            if box is not None:
+                self.boxed.emit(box)
 
     @property
     def place(self) -> QRectF:
@@ -102,10 +140,29 @@ class PickCanvas(QWidget):
             for across, down in ((1, 0), (-1, 0), (0, 1), (0, -1)):
                 start = QPointF(x + 7 * across, y + 7 * down)
                 painter.drawLine(start, QPointF(x + 22 * across, y + 22 * down))
+        self._paint_box(painter, place)
         if self.hasFocus():
             painter.setPen(QPen(colour(self.theme.surround_text), 2, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(self.rect().adjusted(2, 2, -2, -2))
         painter.end()
+
+    def _paint_box(self, painter: QPainter, place: QRectF) -> None:
+        box = self.box
+        if box is None:
+            return
+        across = place.width() / self.image.width()
+        down = place.height() / self.image.height()
+        shown = QRectF(
+            place.left() + box.x() * across,
+            place.top() + box.y() * down,
+            box.width() * across,
+            box.height() * down,
+        )
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for ink, width in ((Qt.GlobalColor.white, 4), (Qt.GlobalColor.black, 1.6)):
+            painter.setPen(QPen(ink, width))
+            painter.drawRect(shown)
 
     def _pixel_at(self, point: QPointF) -> tuple[int, int]:
         place = self.place
@@ -123,13 +180,22 @@ class PickCanvas(QWidget):
         if event.button() == Qt.MouseButton.LeftButton and self.place.contains(event.position()):
             self.setFocus()
             self.move_to(*self._pixel_at(event.position()))
-            self.taken.emit()
+            self._go_on()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """End a box that was dragged."""
+        box = self.box
+        if event.button() != Qt.MouseButton.LeftButton or box is None:
+            return
+        # A click alone sets the corner, and the next one ends the box.
+        if max(box.width(), box.height()) > CLICK:
+            self._go_on()
 
     def event(self, event: QEvent) -> bool:
         """Keep the keys that mean something here from the window's."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             own = (*_STEPS, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape)
-            if event.key() in (*own, Qt.Key.Key_S, Qt.Key.Key_T):
+            if event.key() in (*own, Qt.Key.Key_S, Qt.Key.Key_T, Qt.Key.Key_B):
                 event.accept()
                 return True
         return super().event(event)
@@ -142,9 +208,13 @@ class PickCanvas(QWidget):
             across, down = _STEPS[key]
             self.move_to(self.at.x() + across * by, self.at.y() + down * by)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.taken.emit()
+            self._go_on()
+        elif key == Qt.Key.Key_Escape and self.boxing:
+            self.draw_box(False)
         elif key == Qt.Key.Key_Escape:
             self.left.emit()
+        elif key == Qt.Key.Key_B:
+            self.draw_box(not self.boxing)
         elif key == Qt.Key.Key_S:
             self.side_asked.emit()
         elif key == Qt.Key.Key_T:
@@ -206,6 +276,7 @@ class PickView(QWidget):
     page_asked = Signal()
     screen_asked = Signal()
     paste_asked = Signal()
+    boxed = Signal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -228,6 +299,9 @@ class PickView(QWidget):
         self.page = QPushButton("This page")
         self.screen_button = QPushButton("Screen")
         self.paste = QPushButton("Paste")
+        self.box_button = QPushButton("Box round text")
+        self.box_button.setCheckable(True)
+        self.box_button.setToolTip("Read both colours of a text from the pixels in a box (B)")
         self.take_button = QPushButton("Take")
         self.back_button = QPushButton("Back")
         self._lay_out()
@@ -236,6 +310,9 @@ class PickView(QWidget):
         self.canvas.left.connect(self.finished)
         self.canvas.side_asked.connect(self.next_side)
         self.canvas.below_asked.connect(self.below.click)
+        self.canvas.boxed.connect(self._boxed)
+        self.canvas.box_changed.connect(self._box_changed)
+        self.box_button.clicked.connect(self.canvas.draw_box)
         self.below.toggled.connect(self._show_pixels)
         self.take_button.clicked.connect(self.take)
         self.back_button.clicked.connect(self.finished)
@@ -271,6 +348,7 @@ class PickView(QWidget):
         column.addLayout(row)
         self.below.setToolTip("Pick what lies behind the text (T)")
         column.addWidget(self.below)
+        column.addWidget(self.box_button, 0, Qt.AlignmentFlag.AlignLeft)
         column.addWidget(self.said)
         column.addStretch(1)
         for buttons in (
@@ -361,6 +439,20 @@ class PickView(QWidget):
         self.swatch.show_colour(from_levels(levels))
         self.canvas.setAccessibleDescription(f"{hex_of(levels)} at {x}, {y}")
 
+    def _box_changed(self) -> None:
+        self.box_button.setChecked(self.canvas.boxing)
+        self.say(BOX_WORDS if self.canvas.boxing else "")
+        if self.canvas.boxing:
+            self.canvas.setFocus()
+
+    def _boxed(self, box: QRect) -> None:
+        """Give on the pixels in a box, with their text."""
+        if self.source is not None:
+            rows = slice(box.top(), box.bottom() + 1)
+            columns = slice(box.left(), box.right() + 1)
+            self.say("Reading the text…")
+            self.boxed.emit(np.ascontiguousarray(self.source.shown[rows, columns]))
+
     def take(self) -> None:
         """Take the colour for the side that is wanted next."""
         if self.pixels is None or not self.wanted or self.source is None:
@@ -377,4 +469,4 @@ class PickView(QWidget):
 
 def key_words() -> str:
     """Say what the keys do, for the window's foot."""
-    return "Arrows move    S size    T below the text    Enter takes    Escape leaves"
+    return "Arrows move    S size    T below the text    B box    Enter takes    Escape leaves"
