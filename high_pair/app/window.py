@@ -11,7 +11,6 @@ from PySide6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
     QGuiApplication,
-    QImage,
     QKeyEvent,
     QResizeEvent,
 )
@@ -41,6 +40,7 @@ from high_pair.app.controller import Controller
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.keys import KeysDialog
 from high_pair.app.picking.guide import PickGuide
+from high_pair.app.picking.source import PICTURES
 from high_pair.app.picking.view import key_words
 from high_pair.app.review_desk import ReviewDesk
 from high_pair.app.settings import SYSTEM, Settings
@@ -57,7 +57,12 @@ HINTS = {
     BENCH: "X swaps    F nearest pass    H shared    C copies    Enter keeps",
 }
 DEMO = Path(__file__).resolve().parent.parent / "data" / "demo" / "safety-briefing.pptx"
-FILE_FILTER = f"Slide decks ({' '.join('*' + suffix for suffix in SUFFIXES)});;All files (*)"
+DECKS = f"Slide decks ({' '.join('*' + suffix for suffix in SUFFIXES)})"
+FILE_FILTER = f"{DECKS};;All files (*)"
+OPEN_FILTER = (
+    f"Slide decks and pictures ({' '.join('*' + suffix for suffix in (*SUFFIXES, *PICTURES))});;"
+    f"{FILE_FILTER}"
+)
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
 ROOM_FOR_NAME = 800
@@ -299,8 +304,13 @@ class Window(QMainWindow):
         return self.desk.file
 
     def open_paths(self, paths: list[Path]) -> None:
-        """Open files."""
-        self.controller.open(paths)
+        """Open files: pictures on the Bench, to pick colours from, the rest for review."""
+        pictures = [path for path in paths if path.suffix.lower() in PICTURES]
+        others = [path for path in paths if path not in pictures]
+        if pictures:
+            self.guide.open_picture(pictures[0])
+        if others:
+            self.controller.open(others)
 
     def open_demo(self) -> None:
         """Open the demo deck."""
@@ -310,7 +320,7 @@ class Window(QMainWindow):
         """Ask for files to open."""
         recent = self.settings.recent
         folder = str(recent[0].parent) if recent else ""
-        names, _ = QFileDialog.getOpenFileNames(self, "Open slide decks", folder, FILE_FILTER)
+        names, _ = QFileDialog.getOpenFileNames(self, "Open", folder, OPEN_FILTER)
         if names:
             self.open_paths([Path(name) for name in names])
 
@@ -601,11 +611,7 @@ class Window(QMainWindow):
         if not paths:
             return
         event.acceptProposedAction()
-        picture = QImage(str(paths[0])) if self.on_bench and len(paths) == 1 else QImage()
-        if picture.isNull():
-            self.open_paths(paths)
-        else:
-            self.guide.show_picture(picture, paths[0].name)
+        self.open_paths(paths)
 
     def _may_lose(self, files: list[OpenFile]) -> bool:
         names = ", ".join(file.name for file in files)

@@ -42,6 +42,7 @@ def session_bus(*colours: str):
         )
         daemon = subprocess.Popen(
             ["dbus-daemon", f"--config-file={configuration}", "--nofork", "--print-address"],
+            stderr=subprocess.DEVNULL,
             stdout=subprocess.PIPE,
             text=True,
         )
@@ -202,9 +203,31 @@ class FromPictures(PickingTest):
                 Qt.KeyboardModifier.NoModifier,
             )
         )
+        self.settle()
         self.assertIn("sea.png", self.view.heading.text())
         self.press(Qt.Key.Key_Return)
         self.assertEqual(self.codes[0], "010203")
+
+    def test_a_picture_that_is_opened_goes_to_the_bench(self):
+        path = self.folder / "sea.PNG"
+        path.write_bytes(flat_picture((200, 100, 50)))
+        self.open(path)
+        self.assertTrue(self.bench.is_picking)
+        self.assertEqual(self.view.code.text(), "#C86432")
+        self.assertFalse(self.view.below.isVisible())
+
+    def test_a_file_that_is_no_picture_is_told_by_its_name(self):
+        path = self.folder / "broken.jpg"
+        path.write_bytes(b"no picture at all")
+        self.open(path, self.folder / "absent.png")
+        assert self.window._problem_box is not None
+        self.assertIn("broken.jpg: it can't be read as a picture", self.window._problem_box.text())
+        self.window._problem_box.close()
+        self.assertFalse(self.bench.is_picking)
+        self.open(self.folder / "absent.png")
+        assert self.window._problem_box is not None
+        self.assertIn("absent.png: it can't be opened", self.window._problem_box.text())
+        self.window._problem_box.close()
 
     def test_see_through_pixels_lie_on_white(self):
         image = QImage(2, 1, QImage.Format.Format_RGBA8888)

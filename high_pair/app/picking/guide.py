@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -11,7 +12,7 @@ from PySide6.QtGui import QGuiApplication, QImage, QScreen
 from high_pair.app.bench.state import Side
 from high_pair.app.picking.portal import NoPortal, pick_colour
 from high_pair.app.picking.screen import NO_WAY, ScreenWay, grab, way_to_screen
-from high_pair.app.picking.source import PickSource, pixels_of
+from high_pair.app.picking.source import PickSource, picture_at, pixels_of
 from high_pair.colour.srgb import Bytes, hex_of
 from high_pair.raster.page import paint_page, rasterise
 from high_pair.scene.paint import Colour, from_levels
@@ -113,11 +114,18 @@ class PickGuide(QObject):
 
     def show_picture(self, image: QImage, words: str) -> None:
         """Pick from a picture."""
+        self._show(PickSource(words, pixels_of(image)))
+
+    def open_picture(self, path: Path) -> None:
+        """Pick from a picture's file."""
+        self.window.controller.work(lambda: picture_at(path), self._show)
+
+    def _show(self, source: PickSource) -> None:
         self.window.show_desk("bench")
         if not self.view.wanted:
             self.view.want(list(BOTH))
         self.bench.show_picking(True)
-        self.view.show_source(PickSource(words, pixels_of(image)))
+        self.view.show_source(source)
 
     def from_page(self) -> None:
         """Pick from the page that the Review desk shows."""

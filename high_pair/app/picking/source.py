@@ -3,11 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from pathlib import Path
 
 import numpy as np
 from PySide6.QtGui import QImage
 
 from high_pair.colour.srgb import Bytes
+from high_pair.errors import UnreadableFile
+from high_pair.raster.pictures import PictureProblem, decode
+
+# Files that are opened as pictures to pick from.
+PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".bmp", ".tif", ".tiff")
+MOST_BYTES = 512 * 1024**2
 
 
 @dataclass(frozen=True)
@@ -23,13 +30,32 @@ class PickSource:
     below: Bytes | None = None
 
 
+def picture_at(path: Path) -> PickSource:
+    """Read a picture's file, in sRGB. Raises UnreadableFile."""
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise UnreadableFile(path.name, "it is larger than is read.")
+        rgba = decode(path.read_bytes())
+    except OSError as error:
+        raise UnreadableFile(path.name, f"it can't be opened ({error.strerror}).") from error
+    except PictureProblem as error:
+        raise UnreadableFile(
+            path.name, f"it can't be read as a picture: {error}. Save it anew as PNG or JPEG."
+        ) from error
+    return PickSource(path.name, on_white(rgba))
+
+
+def on_white(rgba: Bytes) -> Bytes:
+    """Lay pixels of four channels, uint8 (h, w, 4), on white; rounded as compositing is."""
+    wide = rgba.astype(np.uint16)
+    alpha = wide[..., 3:]
+    mixed = (wide[..., :3] * alpha + 255 * (255 - alpha) + 127) // 255
+    return np.asarray(mixed, np.uint8)
+
+
 def pixels_of(image: QImage) -> Bytes:
     """Give an image's pixels, uint8 (h, w, 3); what is see-through lies on white."""
     plain = image.convertToFormat(QImage.Format.Format_RGBA8888)
     width, height = plain.width(), plain.height()
     flat = np.frombuffer(plain.constBits(), np.uint8).reshape(height, plain.bytesPerLine())
-    rgba = flat[:, : width * 4].reshape(height, width, 4).astype(np.uint16)
-    alpha = rgba[..., 3:]
-    # Rounded as compositing is: half a level up.
-    mixed = (rgba[..., :3] * alpha + 255 * (255 - alpha) + 127) // 255
-    return np.asarray(mixed, np.uint8)
+    return on_white(flat[:, : width * 4].reshape(height, width, 4))
