@@ -39,12 +39,18 @@ CLEAN, AWAY = 0.08, 3
 ROUNDS = 3
 # Strokes of so much of the size and more are those of bold letters.
 BOLD_STROKE = 0.125
-# Grain of less than this deviation is a JPEG's own.
-LEAST_GRAIN = 0.02
+# From how near what is behind is carried on, in pixels: for a first idea, and a smooth one.
+CLOSE, SMOOTH = 1.2, 4.0
+# Unrest of less than this median is a JPEG's own.
+LEAST_GRAIN = 0.006
+# How many times the median of the grain it may be.
+MOST_GRAIN = 2.0
 # How many of the fullest cells of colours may be the text's.
 CELLS = 12
 # How deep in a stroke no smearing of colour reaches, and how many such pixels are enough.
 WHOLE, ENOUGH = 5.0, 12
+# Fewer than this share of the letters' pixels aren't their cores, but something else's.
+FAIR = 0.05
 # How far a JPEG may smear colour, in pixels.
 SMEAR = 4.0
 # Below this way in lightness from behind to text, it doesn't tell the shares of ink.
@@ -131,7 +137,7 @@ def separate(pixels: Bytes) -> Separated:
         behind = _carried_on(ycc, clean)
         text = _text_colour(ycc, behind, _letters_alone(_inked(ycc, behind, text)))
     ink = _letters_alone(_inked(ycc, behind, text))
-    behind = _with_texture(ycc, behind, _clean(ink))
+    behind = _finally_behind(ycc, _clean(ink))
     solid = ink >= 0.5
     if not solid.any():
         raise NoText("Nothing in the box stands out as text.")
@@ -244,12 +250,11 @@ def _clean(ink: Floats) -> Mask:
     return np.asarray(clean)
 
 
-def _carried_on(ycc: Floats, clean: Mask) -> Floats:
+def _carried_on(ycc: Floats, clean: Mask, sigma: float = CLOSE) -> Floats:
     """Give what is behind everywhere: from the clean pixels near, or else farther ones."""
     found = np.zeros_like(ycc)
     missing = np.ones(clean.shape, bool)
     weight = clean.astype(np.float64)
-    sigma = 1.2
     reach = max(clean.shape) * 2.0
     while missing.any() and sigma < reach:
         total = ndimage.gaussian_filter(weight, sigma, mode="constant")
@@ -265,25 +270,43 @@ def _carried_on(ycc: Floats, clean: Mask) -> Floats:
     return found
 
 
-def _with_texture(ycc: Floats, behind: Floats, clean: Mask) -> Floats:
-    """Give what is behind the grain of the clean pixels, under the text that of the nearest."""
-    grain = ycc - behind
-    if float(grain[clean][..., 0].std()) < LEAST_GRAIN:
-        return behind
+def _off_the_edges(letters: Mask) -> Mask:
+    """Leave out what goes over the box's edge, as text doesn't, if enough is left."""
+    labels, _ = ndimage.label(letters, structure=np.ones((3, 3)))
+    edges = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
+    kept = letters & ~np.isin(labels, edges[edges > 0])
+    return kept if kept.sum() >= 0.3 * letters.sum() else letters
+
+
+def _finally_behind(ycc: Floats, clean: Mask) -> Floats:
+    """Give what is behind: smooth where it is smooth, with its grain where it has any.
+
+    A smooth one is carried on from so far that a JPEG's own unrest is averaged
+    away; under the text, grain is that of the nearest clean pixel.
+    """
+    smooth = _carried_on(ycc, clean, SMOOTH)
+    unrest = np.abs(ycc[..., 0] - smooth[..., 0])[clean]
+    if float(np.median(unrest)) < LEAST_GRAIN:
+        return smooth
+    behind = _carried_on(ycc, clean)
     rows, columns = ndimage.distance_transform_edt(
         ~clean, return_distances=False, return_indices=True
     )
-    return np.asarray(behind + grain[rows, columns])
+    grain = ycc - behind
+    # What stands out of the grain is an edge or a lamp, which isn't carried on.
+    most = MOST_GRAIN * np.median(np.abs(grain[clean]), axis=0)
+    return np.asarray(behind + np.clip(grain, -most, most)[rows, columns])
 
 
 def _text_colour(ycc: Floats, behind: Floats, ink: Floats) -> Floats:
     """Give the text's colour from the cores of its strokes and the sums over its letters."""
-    letters = ink >= 0.5
+    letters = _off_the_edges(ink >= 0.5)
     if not letters.any():
         raise NoText("Nothing in the box stands out as text.")
     depth = ndimage.distance_transform_edt(letters)
+    enough = max(ENOUGH, FAIR * letters.sum())
     cores = depth >= WHOLE
-    if cores.sum() >= ENOUGH:
+    if cores.sum() >= enough:
         # Strokes so wide that no smearing of colour reaches their middle.
         return np.asarray(np.median(ycc[cores], axis=0))
     found = np.empty(3)
@@ -294,7 +317,7 @@ def _text_colour(ycc: Floats, behind: Floats, ink: Floats) -> Floats:
         (ycc[..., 0] - behind[..., 0]) / np.where(way == 0, 1.0, way),
         ink,
     )
-    thin = int((depth >= 2.0).sum()) < ENOUGH
+    thin = int((depth >= 2.0).sum()) < enough
     near = ndimage.binary_dilation(letters, iterations=5 if thin else 3)
     total = max(float(shares[near].sum()), 1e-6)
     for channel in (1, 2):
@@ -333,7 +356,7 @@ def _smeared(channel: Floats, behind: Floats, shares: Floats) -> float:
 def _lightness(lightness: Floats, behind: Floats, letters: Mask, depth: Floats) -> float:
     """Give the lightness that the pixels reach which are wholly in a stroke."""
     cores = depth >= 2.0
-    if cores.sum() >= ENOUGH:
+    if cores.sum() >= max(ENOUGH, FAIR * letters.sum()):
         return float(np.median(lightness[cores]))
     way = lightness - behind
     sign = 1.0 if np.median(way[letters]) > 0 else -1.0
