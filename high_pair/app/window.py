@@ -1,8 +1,7 @@
-"""The window: its bar, its desk, its foot, its menu and keys."""
+"""The window: its desks, the files, and what is done with them."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, QSize, Qt
@@ -17,34 +16,26 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QApplication,
-    QButtonGroup,
     QFileDialog,
-    QFrame,
-    QHBoxLayout,
-    QLabel,
     QMainWindow,
     QMessageBox,
-    QProgressBar,
-    QPushButton,
     QStackedWidget,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from high_pair import __version__
 from high_pair.app.actions import BENCH, REVIEW, Actions
+from high_pair.app.bars import Bar, Foot
 from high_pair.app.bench.desk import BenchDesk
 from high_pair.app.bench.state import Side
 from high_pair.app.controller import Controller
-from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.keys import KeysDialog
 from high_pair.app.picking.guide import PickGuide
 from high_pair.app.picking.source import PICTURES
-from high_pair.app.picking.view import key_words
 from high_pair.app.review_desk import ReviewDesk
 from high_pair.app.settings import SYSTEM, Settings
-from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply, font
+from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
 from high_pair.app.welcome import Welcome
 from high_pair.formats.opening import SUFFIXES
 from high_pair.review.saving import SavedCopy
@@ -52,10 +43,6 @@ from high_pair.review.session import OpenFile
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
-HINTS = {
-    REVIEW: "B held: before    K pixels    N next    1–9 choose    Enter apply",
-    BENCH: "X swaps    F nearest pass    H shared    C copies    Enter keeps",
-}
 DEMO = Path(__file__).resolve().parent.parent / "data" / "demo" / "safety-briefing.pptx"
 DECKS = f"Slide decks ({' '.join('*' + suffix for suffix in SUFFIXES)})"
 FILE_FILTER = f"{DECKS};;All files (*)"
@@ -99,8 +86,11 @@ class Window(QMainWindow):
         self.stack.addWidget(self.bench)
         self._problems: list[str] = []
         self._problem_box: QMessageBox | None = None
+        self.foot = Foot()
+        self.status = self.foot.status
         self.guide = PickGuide(self)
         self.commands = Actions(self)
+        self.bar = Bar(self.commands.menu(), self.controller.session.asked.level)
         self._lay_out()
         self._connect()
         self._restore()
@@ -115,110 +105,10 @@ class Window(QMainWindow):
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self._bar())
+        column.addWidget(self.bar)
         column.addWidget(self.stack, 1)
-        column.addWidget(self._foot())
+        column.addWidget(self.foot)
         self.setCentralWidget(whole)
-
-    def _bar(self) -> QFrame:
-        bar = QFrame()
-        bar.setObjectName("bar")
-        bar.setFixedHeight(46)
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(10, 0, 14, 0)
-        row.setSpacing(8)
-        self.menu_button = QToolButton()
-        self.menu_button.setText("Menu")
-        self.menu_button.setAccessibleName("Menu")
-        self.menu_button.setToolTip("Everything that can be done (F10)")
-        self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.menu_button.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.menu_button.setStyleSheet("QToolButton::menu-indicator { image: none; width: 0; }")
-        self.menu_button.setMenu(self.commands.menu())
-        row.addWidget(self.menu_button)
-        self.name_label = QLabel("High Pair")
-        self.name_label.setFont(font(15, bold=True))
-        self.name_label.setContentsMargins(4, 0, 8, 0)
-        row.addWidget(self.name_label)
-        self.review_button = QPushButton("Review")
-        self.review_button.setProperty("desk", True)
-        self.review_button.setCheckable(True)
-        self.review_button.setChecked(True)
-        self.bench_button = QPushButton("Bench")
-        self.bench_button.setProperty("desk", True)
-        self.bench_button.setCheckable(True)
-        for button, desk, key in (
-            (self.review_button, REVIEW, "Alt+R"),
-            (self.bench_button, BENCH, "Alt+B"),
-        ):
-            button.setToolTip(f"The {button.text()} desk ({key})")
-            button.clicked.connect(lambda _checked=False, desk=desk: self.show_desk(desk))
-            row.addWidget(button)
-        self.file_label = ElidedLabel()
-        self.file_label.setProperty("quiet", True)
-        row.addWidget(self.file_label, 1)
-        row.addSpacing(6)
-        self.levels = self._levels()
-        row.addWidget(self.levels)
-        row.addSpacing(4)
-        self.open_button = QPushButton("Open…")
-        self.open_button.clicked.connect(self.ask_open)
-        self.save_button = QPushButton("Save a copy…")
-        self.save_button.clicked.connect(self.ask_save)
-        row.addWidget(self.open_button)
-        row.addWidget(self.save_button)
-        return bar
-
-    def _levels(self) -> QWidget:
-        holder = QWidget()
-        row = QHBoxLayout(holder)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(3)
-        self.level_group = QButtonGroup(self)
-        self.level_buttons: dict[Level, QPushButton] = {}
-        for level in Level:
-            button = QPushButton(level.value)
-            button.setCheckable(True)
-            button.setAccessibleName(f"Ask for level {level.value}")
-            button.setToolTip(f"Ask for level {level.value} (L changes it)")
-            button.setChecked(level is self.controller.session.asked.level)
-            button.clicked.connect(self._level_setter(level))
-            self.level_group.addButton(button)
-            self.level_buttons[level] = button
-            row.addWidget(button)
-        return holder
-
-    def _level_setter(self, level: Level) -> Callable[[], None]:
-        return lambda: self.ask_level(level)
-
-    def _foot(self) -> QFrame:
-        foot = QFrame()
-        foot.setObjectName("foot")
-        foot.setFixedHeight(28)
-        row = QHBoxLayout(foot)
-        row.setContentsMargins(14, 0, 14, 0)
-        row.setSpacing(14)
-        self.status = ElidedLabel(Qt.AlignmentFlag.AlignLeft)
-        self.status.setAccessibleName("Status")
-        row.addWidget(self.status, 1)
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setFixedWidth(140)
-        self.progress.setAccessibleName("Pages measured")
-        self.stop_button = QPushButton("Stop")
-        self.stop_button.setProperty("flat", True)
-        self.stop_button.setFixedHeight(24)
-        self.stop_button.setToolTip("Stop measuring (Escape)")
-        self.stop_button.clicked.connect(self.stop_or_clear)
-        row.addWidget(self.progress)
-        row.addWidget(self.stop_button)
-        self.hints = QLabel(HINTS[REVIEW])
-        self.hints.setProperty("quiet", True)
-        row.addWidget(self.hints)
-        self.zoom_label = QLabel()
-        self.zoom_label.setProperty("quiet", True)
-        row.addWidget(self.zoom_label)
-        return foot
 
     def _connect(self) -> None:
         controller = self.controller
@@ -231,6 +121,11 @@ class Window(QMainWindow):
         controller.saved.connect(self._saved)
         self.desk.zoom_changed.connect(self._zoom_changed)
         self.desk.pair_shown.connect(lambda _pair: self._refresh_actions())
+        self.bar.desk_asked.connect(self.show_desk)
+        self.bar.level_asked.connect(self.ask_level)
+        self.bar.open_asked.connect(self.ask_open)
+        self.bar.save_asked.connect(self.ask_save)
+        self.foot.stop_asked.connect(self.stop_or_clear)
         self.bench.told.connect(self.status.setText)
         self.bench.sheet_changed.connect(self._refresh)
         self.bench.state.failed.connect(self.show_problem)
@@ -309,6 +204,11 @@ class Window(QMainWindow):
         others = [path for path in paths if path not in pictures]
         if pictures:
             self.guide.open_picture(pictures[0])
+        if len(pictures) > 1:
+            self.show_problem(
+                f"Colours are picked from one picture at a time: {pictures[0].name} is shown. "
+                "Open the others after it."
+            )
         if others:
             self.controller.open(others)
 
@@ -336,8 +236,7 @@ class Window(QMainWindow):
             return
         if self.desk.file is not file:
             self.desk.show_page(key, 0)
-        self.desk.list.setFocus()
-        self._refresh()
+        self.show_desk(REVIEW)
 
     def close_current(self) -> None:
         """Close the file whose page is shown, after asking about unsaved changes."""
@@ -424,7 +323,7 @@ class Window(QMainWindow):
     def ask_level(self, level: Level) -> None:
         """Ask for a level."""
         self.settings.level = level.value
-        self.level_buttons[level].setChecked(True)
+        self.bar.level_buttons[level].setChecked(True)
         self.controller.ask(level)
 
     def change_level(self) -> None:
@@ -462,7 +361,7 @@ class Window(QMainWindow):
 
     def open_menu(self) -> None:
         """Open the menu."""
-        self.menu_button.showMenu()
+        self.bar.menu_button.showMenu()
 
     def show_keys(self) -> None:
         """Show the keys."""
@@ -503,11 +402,7 @@ class Window(QMainWindow):
         self._problems = []
 
     def _progressed(self, done: int, total: int) -> None:
-        busy = done < total
-        self.progress.setVisible(busy)
-        self.stop_button.setVisible(busy)
-        self.progress.setMaximum(max(1, total))
-        self.progress.setValue(done)
+        self.foot.show_progress(done, total)
         self._refresh_status()
 
     def _refresh_status(self) -> None:
@@ -534,35 +429,36 @@ class Window(QMainWindow):
         session = self.controller.session
         review = self.desk if session.files else self.welcome
         self.stack.setCurrentWidget(self.bench if self.on_bench else review)
-        self.review_button.setChecked(not self.on_bench)
-        self.bench_button.setChecked(self.on_bench)
-        self.levels.setVisible(not self.on_bench)
-        self.zoom_label.setVisible(not self.on_bench)
+        self.bar.show_desk(self.shown_desk)
         self._refresh_hints()
         file = self.current_file()
         if file is not None:
             star = " · changed" if file in session.unsaved() else ""
             count = len(file.base.pages)
             slides = f"{count} slide" + ("" if count == 1 else "s")
-            self.file_label.setText(f"{file.name} · {slides}{star}")
+            self.bar.file_label.setText(f"{file.name} · {slides}{star}")
             assumed = file.base.assumed()
-            self.file_label.setToolTip("\n".join([str(file.path), *assumed]))
+            self.bar.file_label.setToolTip("\n".join([str(file.path), *assumed]))
             self.setWindowTitle(f"{file.name} – High Pair")
         else:
-            self.file_label.setText("")
+            self.bar.file_label.setText("")
             self.setWindowTitle("High Pair")
             self.welcome.show_recent(self.settings.recent)
         self._refresh_recent()
         self._refresh_actions()
         self._refresh_status()
 
+    @property
+    def shown_desk(self) -> str:
+        """The desk that is shown."""
+        return BENCH if self.on_bench else REVIEW
+
     def _refresh_hints(self) -> None:
         picking = self.on_bench and self.bench.is_picking
-        self.hints.setText(key_words() if picking else HINTS[BENCH if self.on_bench else REVIEW])
         there = bool(self.controller.session.files)
         if self.on_bench:
             there = self.bench.keeps or picking
-        self.hints.setVisible(there and self.settings.single_keys)
+        self.foot.show_hints(self.shown_desk, picking, there and self.settings.single_keys)
 
     def _refresh_recent(self) -> None:
         self.commands.recent_menu.clear()
@@ -575,10 +471,10 @@ class Window(QMainWindow):
     def _refresh_actions(self) -> None:
         there = self.current_file() is not None
         self.commands.refresh(there, self.desk.pair is not None)
-        self.save_button.setEnabled(there)
+        self.bar.save_button.setEnabled(there)
 
     def _zoom_changed(self, zoom: float, fits: bool) -> None:
-        self.zoom_label.setText(f"{'Fit ' if fits else ''}{zoom * 100:.0f}%")
+        self.foot.zoom_label.setText(f"{'Fit ' if fits else ''}{zoom * 100:.0f}%")
 
     # Events
 
@@ -597,7 +493,7 @@ class Window(QMainWindow):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Leave the program's name out where the bar is short of room."""
-        self.name_label.setVisible(event.size().width() >= ROOM_FOR_NAME)
+        self.bar.name_label.setVisible(event.size().width() >= ROOM_FOR_NAME)
         super().resizeEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:

@@ -19,6 +19,9 @@ from high_pair.wcag.criteria import (
     USE_OF_COLOUR,
 )
 
+# What shows through a see-through backdrop, of which nothing else is known.
+PAPER = (255, 255, 255)
+
 
 @dataclass(frozen=True)
 class Target:
@@ -73,7 +76,7 @@ class HandPair:
     @property
     def behind(self) -> tuple[int, int, int]:
         """The backdrop as seen."""
-        return laid_over(self.backdrop, (255, 255, 255))
+        return laid_over(self.backdrop, PAPER)
 
     @property
     def seen(self) -> tuple[int, int, int]:
@@ -155,7 +158,7 @@ def link_outcomes(colours: LinkColours, target: Target) -> tuple[LinkOutcome, ..
     hover and focus are asked nothing against the body text: technique G183 asks
     for another cue there.
     """
-    behind = HandPair(colours.backdrop, colours.backdrop).behind
+    behind = laid_over(colours.backdrop, PAPER)
     body = laid_over(colours.body, behind)
     found: list[LinkOutcome] = []
     for name, colour in (("link", colours.link), *colours.states):

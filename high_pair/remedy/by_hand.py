@@ -16,7 +16,7 @@ from high_pair.colour.gamut import in_gamut, into_srgb
 from high_pair.colour.oklab import oklab_of_oklch, oklch_of, srgb_of
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, Floats, relative_luminance, to_bytes
-from high_pair.measure.by_hand import HandPair
+from high_pair.measure.by_hand import PAPER, HandPair
 from high_pair.remedy.recolour import lightness_walk
 from high_pair.scene.paint import Colour, from_levels
 
@@ -132,7 +132,7 @@ def ratios_with(colours: Bytes, opacity: float, other: Colour, is_text: bool) ->
 
     colours: uint8 (n, 3), all of one opacity.
     """
-    white = np.array([255, 255, 255], np.uint8)
+    white = np.array(PAPER, np.uint8)
     their = np.array(other.levels, np.uint8)
     if is_text:
         behind = over_bytes(their, other.opacity, white)

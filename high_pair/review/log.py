@@ -5,23 +5,26 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass, field, fields, replace
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO
 
-from high_pair.colour.notation import read, write
+from high_pair.colour.notation import write
 from high_pair.colour.ratio import shown_ratio
+from high_pair.colour.srgb import bytes_of
 from high_pair.errors import FileProblem, NotationError, UnwritableFile
 from high_pair.formats.writing import write_whole
 from high_pair.measure.by_hand import HandPair
-from high_pair.scene.paint import from_levels
+from high_pair.scene.paint import Colour, from_levels
 
 SCHEMA = "high-pair-log"
 VERSION = 1
 MOST_ENTRIES = 5_000
 LONGEST_TEXT = 500
+_CODE = re.compile(r"#[0-9A-Fa-f]{6}(?:[0-9A-Fa-f]{2})?\Z")
 
 
 class LogError(FileProblem):
@@ -46,8 +49,15 @@ class Entry:
     @property
     def pair(self) -> HandPair:
         """The pair; raises NotationError for colours that make no sense."""
-        found = [read(text) for text in (self.foreground, self.backdrop)]
-        return HandPair(*(from_levels(each.rgb, each.opacity) for each in found))
+        return HandPair(_colour_of(self.foreground), _colour_of(self.backdrop))
+
+
+def _colour_of(code: str) -> Colour:
+    """Read a code as `entry_of` writes it; a log may hold thousands. Raises NotationError."""
+    if not _CODE.match(code):
+        raise NotationError(f"{code[:40]!r} is no code of a colour")
+    opacity = int(code[7:], 16) / 255 if len(code) > 7 else 1.0
+    return from_levels(bytes_of(code[:7]), opacity)
 
 
 def entry_of(pair: HandPair, source: str, name: str = "", note: str = "") -> Entry:

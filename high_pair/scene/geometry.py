@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 
@@ -72,9 +73,19 @@ class Affine:
 
     def bounds(self, box: Box) -> Box:
         """Give the upright box round the image of a box."""
-        corners = [self.apply(x, y) for x in (box.x, box.right) for y in (box.y, box.bottom)]
-        xs, ys = [x for x, _ in corners], [y for _, y in corners]
-        return Box(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
+        return box_round(self.apply(x, y) for x in (box.x, box.right) for y in (box.y, box.bottom))
+
+
+def box_round(points: Iterable[tuple[float, float]]) -> Box:
+    """Give the upright box round points; at least one is needed."""
+    xs, ys = zip(*points, strict=True)
+    return Box(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
+
+
+def box_round_boxes(boxes: Iterable[Box]) -> Box:
+    """Give the upright box round boxes; at least one is needed."""
+    corners = [(x, y) for box in boxes for x, y in ((box.x, box.y), (box.right, box.bottom))]
+    return box_round(corners)
 
 
 IDENTITY = Affine()

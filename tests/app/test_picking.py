@@ -216,6 +216,23 @@ class FromPictures(PickingTest):
         self.assertEqual(self.view.code.text(), "#C86432")
         self.assertFalse(self.view.below.isVisible())
 
+    def test_of_several_pictures_one_is_shown_and_it_says_so(self):
+        paths = [self.folder / name for name in ("one.png", "two.png")]
+        for path in paths:
+            path.write_bytes(flat_picture((1, 2, 3)))
+        self.open(*paths)
+        assert self.window._problem_box is not None
+        self.assertIn("one.png is shown", self.window._problem_box.text())
+        self.window._problem_box.close()
+
+    def test_a_deck_opened_from_the_bench_shows_the_review(self):
+        decks = DeckFolder()
+        self.addCleanup(decks.close)
+        self.press(Qt.Key.Key_B, ALT)
+        self.open(decks.deck(shape(body(run()))))
+        self.assertFalse(self.window.on_bench)
+        self.assertTrue(self.window.desk.isVisible())
+
     def test_a_file_that_is_no_picture_is_told_by_its_name(self):
         path = self.folder / "broken.jpg"
         path.write_bytes(b"no picture at all")

@@ -152,7 +152,7 @@ class Opening(DeskTest):
         self.settle()
         left = len(self.session.due())
         self.assertGreater(left, 0)
-        self.assertFalse(self.window.progress.isVisible())
+        self.assertFalse(self.window.foot.progress.isVisible())
         self.window.commands["go_on"].trigger()
         self.settle()
         self.assertEqual(self.session.due(), [])
@@ -321,7 +321,7 @@ class Mending(DeskTest):
         self.assertEqual(self.session.counts()[Verdict.FALLS_SHORT], 0)
         self.press(Qt.Key.Key_L)
         self.assertIs(self.session.asked.level, Level.AAA)
-        self.assertTrue(self.window.level_buttons[Level.AAA].isChecked())
+        self.assertTrue(self.window.bar.level_buttons[Level.AAA].isChecked())
         self.assertEqual(self.session.counts()[Verdict.FALLS_SHORT], 1)
 
     def test_a_saved_copy_shows_its_own_measurement(self):
@@ -431,10 +431,10 @@ class LooksOfTheWindow(DeskTest):
             QTest.keyClick(QApplication.focusWidget() or self.window, Qt.Key.Key_Tab)
             seen.add(QApplication.focusWidget())
         for widget in (
-            self.window.menu_button,
+            self.window.bar.menu_button,
             self.desk.strip,
             self.desk.list,
-            self.window.save_button,
+            self.window.bar.save_button,
         ):
             self.assertIn(widget, seen)
 
@@ -468,7 +468,7 @@ class SmallWindow(DeskTest):
         self.open(self.pale())
         self.press(Qt.Key.Key_N)
         self.assertEqual(self.window.size(), self.size)
-        for widget in (self.desk.panel.apply, self.desk.filter_choice, self.window.save_button):
+        for widget in (self.desk.panel.apply, self.desk.filter_choice, self.window.bar.save_button):
             corner = widget.mapTo(self.window, QPoint(widget.width(), widget.height()))
             self.assertTrue(widget.isVisible())
             self.assertLessEqual(corner.x(), 640)

@@ -185,6 +185,20 @@ class Marks(ChartTest):
         self.assertEqual(self.at(200, 290), THEME_COLOURS["accent1"])
         self.assertEqual(self.at(400, 290), GREEN)
 
+    def test_automatic_colours_of_another_style_are_not_known(self):
+        labels = (
+            f'<c:dLbls>{text(14, "FFFFFF")}<c:dLblPos val="ctr"/><c:showVal val="1"/></c:dLbls>'
+        )
+        found = {
+            number: self.found(
+                PLOT + bars(series("30", "40", labels=labels)) + axes(),
+                space=f'<c:style val="{number}"/>' + text(18, "000000"),
+            )["label of Foot passengers 30"]
+            for number in (2, 18)
+        }
+        self.assert_colours(found[2], "FFFFFF", THEME_COLOURS["accent1"])
+        self.assert_needs_eyes(found[18], "colour that the file doesn't state")
+
     def test_lines_and_areas(self):
         def drawn(kind: str, inner: str) -> str:
             return (

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QResizeEvent
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QBoxLayout,
     QButtonGroup,
@@ -203,6 +203,11 @@ class BenchDesk(QWidget):
         self.tools.addLayout(row)
         return self.tools
 
+    def showEvent(self, event: QShowEvent) -> None:
+        """Show what has changed meanwhile."""
+        super().showEvent(event)
+        self.refresh()
+
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Take the narrow form where there is little room."""
         narrow = event.size().width() < NARROW
@@ -312,7 +317,9 @@ class BenchDesk(QWidget):
         self.sheet_changed.emit()
 
     def refresh(self) -> None:
-        """Show the state on the sheet at hand."""
+        """Show the state on the sheet at hand, or when the desk is shown next."""
+        if not self.isVisible():
+            return
         current = self.sheets.currentWidget()
         if isinstance(current, TwoColours | LinkSheet | ManySheet):
             current.refresh()

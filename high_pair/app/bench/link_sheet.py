@@ -29,6 +29,7 @@ from high_pair.app.theme import Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.by_hand import (
     LINK_STATES,
+    PAPER,
     LinkColours,
     LinkOutcome,
     laid_over,
@@ -64,7 +65,7 @@ class LinkSample(QWidget):
         colours = self.colours
         painter = QPainter(self)
         box = QRectF(self.rect())
-        behind = laid_over(colours.backdrop, (255, 255, 255))
+        behind = laid_over(colours.backdrop, PAPER)
         painter.fillRect(box, QColor(*behind))
         x, y = 24.0, 18.0
         for place, words in enumerate(SENTENCE):

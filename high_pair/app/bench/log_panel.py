@@ -8,8 +8,6 @@ from datetime import datetime
 from PySide6.QtCore import (
     QEvent,
     QMimeData,
-    QModelIndex,
-    QPersistentModelIndex,
     QRectF,
     QSize,
     Qt,
@@ -24,20 +22,16 @@ from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QPushButton,
-    QStyle,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QVBoxLayout,
 )
 
-from high_pair.app.marks import paint_mark
+from high_pair.app.bench.pair_rows import PairRows
 from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
+from high_pair.measure.by_hand import HandPair
 from high_pair.review.log import Entry, Log
-from high_pair.wcag.verdicts import Verdict
 
 MIME = "application/x-high-pair-entry"
-ROW_HEIGHT = 54
 WIDTH = 268
 
 
@@ -51,35 +45,14 @@ def when_words(time: str) -> str:
     return made.strftime("%H:%M") if made.date() == today else made.strftime("%Y-%m-%d")
 
 
-class _Rows(QStyledItemDelegate):
+class _Rows(PairRows):
     """Paints an entry: its colours, its name, when and how, and its ratio."""
 
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-        self.required = 4.5
+    size = QSize(WIDTH - 20, 54)
 
-    def sizeHint(
-        self, _option: QStyleOptionViewItem, _index: QModelIndex | QPersistentModelIndex
-    ) -> QSize:
-        """Give a row's size."""
-        return QSize(WIDTH - 20, ROW_HEIGHT)
-
-    def paint(
-        self,
-        painter: QPainter,
-        option: QStyleOptionViewItem,
-        index: QModelIndex | QPersistentModelIndex,
-    ) -> None:
-        """Paint one row."""
-        entry = index.data(Qt.ItemDataRole.UserRole)
-        box = QRectF(option.rect)
-        state = option.state
-        painter.save()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if state & QStyle.StateFlag.State_Selected:
-            painter.fillRect(box, colour(self.theme.chosen))
-        pair = entry.pair
+    def paint_row(self, painter: QPainter, box: QRectF, data: Entry) -> None:
+        """Paint an entry."""
+        pair = data.pair
         swatch = QRectF(box.left() + 10, box.top() + 10, 44, 34)
         painter.fillRect(swatch, QColor(*pair.behind))
         painter.setPen(QPen(colour(self.theme.edge), 1))
@@ -87,17 +60,9 @@ class _Rows(QStyledItemDelegate):
         painter.setFont(font(15, bold=True))
         painter.setPen(QColor(*pair.seen))
         painter.drawText(swatch, Qt.AlignmentFlag.AlignCenter, "Aa")
-        self._paint_words(painter, box, entry, pair.ratio)
-        if state & QStyle.StateFlag.State_HasFocus:
-            painter.setPen(QPen(colour(self.theme.accent), 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(box.adjusted(1, 1, -1, -1))
-        else:
-            painter.setPen(QPen(colour(self.theme.rule), 1))
-            painter.drawLine(box.bottomLeft(), box.bottomRight())
-        painter.restore()
+        self._paint_words(painter, box, data, pair)
 
-    def _paint_words(self, painter: QPainter, box: QRectF, entry: Entry, ratio: float) -> None:
+    def _paint_words(self, painter: QPainter, box: QRectF, entry: Entry, pair: HandPair) -> None:
         ratio_width = 66.0
         left = box.left() + 64
         room = box.width() - 64 - ratio_width - 8
@@ -115,12 +80,11 @@ class _Rows(QStyledItemDelegate):
         painter.drawText(
             QRectF(left, box.top() + 27, room, 20), middle, elide(said, mode, int(room))
         )
-        verdict = Verdict.PASSES if ratio >= self.required else Verdict.FALLS_SHORT
         mark = QRectF(box.right() - ratio_width, box.center().y() - 6, 12, 12)
-        paint_mark(painter, mark, verdict, self.theme)
+        self.paint_verdict(painter, mark, pair)
         painter.setPen(colour(self.theme.text))
         place = QRectF(box.right() - ratio_width + 16, box.top(), ratio_width - 24, box.height())
-        painter.drawText(place, middle | Qt.AlignmentFlag.AlignRight, shown_ratio(ratio))
+        painter.drawText(place, middle | Qt.AlignmentFlag.AlignRight, shown_ratio(pair.ratio))
 
 
 class LogList(QListWidget):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, replace
 
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -17,27 +17,23 @@ from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QPushButton,
-    QStyle,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
 
 from high_pair.app.bench.fields import ColourRow
+from high_pair.app.bench.pair_rows import PairRows
 from high_pair.app.bench.sample_sheet import sample_font
 from high_pair.app.bench.state import BenchState
-from high_pair.app.marks import paint_mark
 from high_pair.app.theme import Theme, colour, font
 from high_pair.colour.notation import read, write
 from high_pair.colour.ratio import shown_ratio
 from high_pair.errors import NotationError
-from high_pair.measure.by_hand import HandPair, OneAndMany, laid_over
+from high_pair.measure.by_hand import PAPER, HandPair, OneAndMany, laid_over
 from high_pair.scene.paint import Colour, from_levels
 from high_pair.wcag.verdicts import Verdict
 
 MOST_OTHERS = 200
-ROW_HEIGHT = 40
 # Commas and blanks stand inside notations too: colours are cut at lines and semicolons,
 # and at blanks and commas between codes.
 _LINES = re.compile(r"[\n;]+")
@@ -67,66 +63,38 @@ class Line:
     is_weakest: bool
 
 
-class _Rows(QStyledItemDelegate):
+class _Rows(PairRows):
     """Paints a row: the colour, its ratio, its mark, and words in the pair's colours."""
 
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-        self.required = 4.5
-
-    def sizeHint(
-        self, _option: QStyleOptionViewItem, _index: QModelIndex | QPersistentModelIndex
-    ) -> QSize:
-        """Give a row's size."""
-        return QSize(300, ROW_HEIGHT)
-
-    def paint(
-        self,
-        painter: QPainter,
-        option: QStyleOptionViewItem,
-        index: QModelIndex | QPersistentModelIndex,
-    ) -> None:
-        """Paint one row."""
-        line = index.data(Qt.ItemDataRole.UserRole)
-        box = QRectF(option.rect)
-        painter.save()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if option.state & QStyle.StateFlag.State_Selected:
-            painter.fillRect(box, colour(self.theme.chosen))
+    def paint_row(self, painter: QPainter, box: QRectF, data: Line) -> None:
+        """Paint a row."""
         x = box.left() + 12
         swatch = QRectF(x, box.center().y() - 13, 44, 26)
-        painter.fillRect(swatch, QColor(*laid_over(line.other, (255, 255, 255))))
+        painter.fillRect(swatch, QColor(*laid_over(data.other, PAPER)))
         painter.setPen(QPen(colour(self.theme.edge), 1))
         painter.drawRect(swatch)
         middle = Qt.AlignmentFlag.AlignVCenter
         painter.setPen(colour(self.theme.text))
         painter.setFont(font())
-        painter.drawText(QRectF(x + 58, box.top(), 100, box.height()), middle, line.code)
-        verdict = Verdict.PASSES if line.pair.ratio >= self.required else Verdict.FALLS_SHORT
+        painter.drawText(QRectF(x + 58, box.top(), 100, box.height()), middle, data.code)
         mark = QRectF(x + 164, box.center().y() - 7, 14, 14)
-        paint_mark(painter, mark, verdict, self.theme)
+        self.paint_verdict(painter, mark, data.pair)
         painter.setPen(colour(self.theme.text))
         painter.setFont(font(15, bold=True))
         ratio = QRectF(x + 188, box.top(), 60, box.height())
-        painter.drawText(ratio, middle, shown_ratio(line.pair.ratio))
+        painter.drawText(ratio, middle, shown_ratio(data.pair.ratio))
         sample = QRectF(x + 256, box.top() + 5, 250, box.height() - 10)
-        painter.fillRect(sample, QColor(*line.pair.behind))
-        painter.setPen(QColor(*line.pair.seen))
+        painter.fillRect(sample, QColor(*data.pair.behind))
+        painter.setPen(QColor(*data.pair.seen))
         painter.setFont(sample_font(16, False))
         inner = sample.adjusted(12, 0, -8, 0)
         painter.drawText(inner, middle, "Last sailing 21:40")
-        if line.is_weakest:
+        if data.is_weakest:
             painter.setPen(colour(self.theme.text))
             painter.setFont(font(bold=True))
             painter.drawText(
                 QRectF(sample.right() + 16, box.top(), 120, box.height()), middle, "the weakest"
             )
-        if option.state & QStyle.StateFlag.State_HasFocus:
-            painter.setPen(QPen(colour(self.theme.accent), 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(box.adjusted(1, 1, -1, -1))
-        painter.restore()
 
 
 class ManyList(QListWidget):

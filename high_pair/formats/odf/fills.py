@@ -9,6 +9,7 @@ from high_pair.formats.odf.gradients import read_gradient, read_opacity
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import Element, number
+from high_pair.raster.shading import tile_origin
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Tile
 from high_pair.scene.paint import Colour, Gradient
@@ -49,9 +50,8 @@ class Repeat:
     def single(self, natural: tuple[float, float], box: Box) -> Box:
         """Give the box of the one copy."""
         width, height = self.size_for(natural)
-        x = box.x + (box.width - width) * self.align[0] + self.shift[0] * width
-        y = box.y + (box.height - height) * self.align[1] + self.shift[1] * height
-        return Box(x, y, width, height)
+        shift = self.shift[0] * width, self.shift[1] * height
+        return Box(*tile_origin(box, (width, height), self.align, shift), width, height)
 
     def tile(self, natural: tuple[float, float]) -> Tile:
         """Give how the copies cover their area."""

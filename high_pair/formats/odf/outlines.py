@@ -20,6 +20,7 @@ from high_pair.scene.geometry import (
     Affine,
     Box,
     Outline,
+    box_round,
     ellipse,
     flipped,
     mapped,
@@ -133,9 +134,9 @@ def connector_outline(
 
 def bounds_of(outline: Outline) -> Box:
     """Give the upright box round an outline's points, handles included."""
-    xs = [x for step in outline for x in step.points[::2]]
-    ys = [y for step in outline for y in step.points[1::2]]
-    return Box(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
+    return box_round(
+        point for step in outline for point in zip(step.points[::2], step.points[1::2], strict=True)
+    )
 
 
 def marker_outline(marker: Element, width: float) -> Outline | None:

@@ -12,7 +12,7 @@ from high_pair.formats.slides.charts.places import LINE, Places, size_of_words
 from high_pair.formats.slides.charts.scales import Scale, extremes, scale_of
 from high_pair.formats.slides.charts.texts import ChartTexts
 from high_pair.formats.xml import Element, child
-from high_pair.scene.geometry import Box
+from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.text import Align, Anchor, Paragraph, Spacing, TabStop, TextBlock
 
 TICK = 4.0
@@ -153,20 +153,13 @@ def _category_labels(group: Group, element: Element) -> tuple[tuple[float, str],
     return tuple((field.middle_of(place), word) for place, word in enumerate(words))
 
 
-def around(one: Box, other: Box) -> Box:
-    """Give the box round two."""
-    left, top = min(one.x, other.x), min(one.y, other.y)
-    right, bottom = max(one.right, other.right), max(one.bottom, other.bottom)
-    return Box(left, top, right - left, bottom - top)
-
-
 def label_block(axis: Axis, places: Places, texts: ChartTexts) -> TextBlock | None:
     """Give an axis's labels as one block, each at its tick where they have room."""
     if not axis.labels:
         return None
     cascade = texts.cascade(child(axis.element, "c:txPr"))
     band = places.band(axis.side, axis.depth)
-    region = around(places.plot, band) if axis.inside else places.beyond(axis.side)
+    region = box_round_boxes((places.plot, band)) if axis.inside else places.beyond(axis.side)
     found = _in_a_row(axis, band) if axis.lies else _one_below_another(axis, band)
     if found is None:
         # Programs then turn, break or leave out labels, each in its way.

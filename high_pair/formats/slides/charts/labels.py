@@ -12,7 +12,7 @@ from high_pair.formats.slides.charts.marks import Mark
 from high_pair.formats.slides.charts.places import size_of_words, stated_box
 from high_pair.formats.slides.charts.texts import ChartTexts, centred
 from high_pair.formats.xml import Element, child, tag
-from high_pair.scene.geometry import Box
+from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.text import TextBlock
 
 UNPAINTED = "a label in a chart of this kind isn't measured yet"
@@ -109,12 +109,6 @@ def places_of(mark: Mark, position: str, size: tuple[float, float]) -> list[Box]
     return [_beside(mark, size, sides[position])] if position in sides else [centre]
 
 
-def _union(boxes: Sequence[Box]) -> Box:
-    left, top = min(box.x for box in boxes), min(box.y for box in boxes)
-    right, bottom = max(box.right for box in boxes), max(box.bottom for box in boxes)
-    return Box(left, top, right - left, bottom - top)
-
-
 def _fits(box: Box, mark: Mark, upright: bool) -> bool:
     """Tell whether a label lies in a bar, even in one somewhat shorter than it is drawn."""
     length, breadth = (
@@ -183,8 +177,8 @@ def _region(group: Group, mark: Mark, position: str, boxes: Sequence[Box], size:
         # It may lie further out, never nearer to its bar.
         across, down = mark.outward[0] * size / 2, mark.outward[1] * size / 2
         further = [Box(box.x + across, box.y + down, box.width, box.height) for box in boxes]
-        return _union([*boxes, *further])
-    return _union(boxes).grown(size / 2)
+        return box_round_boxes([*boxes, *further])
+    return box_round_boxes(boxes).grown(size / 2)
 
 
 def _name(series: Series) -> str:

@@ -14,6 +14,7 @@ from high_pair.scene.paint import Colour, Stroke
 from high_pair.scene.paint import Fill as SceneFill
 
 ACCENTS = 6
+USUAL_STYLE = "2"
 AUTOMATIC_LINE = 28_575
 UNKNOWN = "a mark of a chart has a colour that the file doesn't state"
 INVERTED = "a mark of a chart is painted otherwise below nothing, which isn't worked out"
@@ -44,7 +45,14 @@ def _holders(series: Series, point: int | None) -> list[Element]:
 
 
 def _automatic(group: Group, series: Series, point: int | None, palette: Palette) -> Colour | None:
-    """Give the next accent; past six, programs vary them in ways that the file doesn't say."""
+    """Give the next accent; past six, programs vary them in ways that the file doesn't say.
+
+    So it is in the usual style of charts alone (§21.2.2.203); what the others'
+    colours are the standard doesn't say.
+    """
+    style = next(group.element.getroottree().iter(tag("c:style")), None)
+    if style is not None and style.get("val", USUAL_STYLE) != USUAL_STYLE:
+        return None
     place = point if group.by_point and point is not None else series.order
     return palette.lookup(f"accent{place + 1}") if 0 <= place < ACCENTS else None
 

@@ -3,14 +3,23 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from high_pair.formats.drawing.paths import Pen
 from high_pair.formats.slides.charts.data import Group, Series, is_on, value_of
 from high_pair.formats.slides.charts.scales import Scale
 from high_pair.formats.xml import number
-from high_pair.scene.geometry import Box, Outline, Step, mapped, moved, polygon, rectangle
+from high_pair.scene.geometry import (
+    Box,
+    Outline,
+    Step,
+    box_round,
+    mapped,
+    moved,
+    polygon,
+    rectangle,
+)
 
 _UNITS_OF_A_DEGREE = 60_000
 
@@ -61,11 +70,6 @@ class Field:
             return self.along(point + 0.5)
         share = point / max(1, self.count - 1)
         return 1 - share if self.category_backwards else share
-
-
-def _box_of(points: Sequence[tuple[float, float]]) -> Box:
-    xs, ys = [x for x, _ in points], [y for _, y in points]
-    return Box(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
 
 
 def _value_at(series: Series, point: int) -> float | None:
@@ -196,7 +200,14 @@ def lines(group: Group, field: Field) -> Iterator[Mark]:
             if len(row) > 1:
                 outline = _through(row, smooth)
                 yield Mark(
-                    series, None, outline, _box_of(row), row[-1], (0.0, -1.0), row[0], filled=False
+                    series,
+                    None,
+                    outline,
+                    box_round(row),
+                    row[-1],
+                    (0.0, -1.0),
+                    row[0],
+                    filled=False,
                 )
         for point, x, y in points:
             # A point has an extent of its own only where a marker is drawn.
@@ -218,7 +229,7 @@ def areas(group: Group, field: Field) -> Iterator[Mark]:
             lower.append((x, plot.bottom - field.scale.share(start) * plot.height))
         if len(upper) > 1:
             outline = polygon(*upper, *reversed(lower))
-            box = _box_of(upper + lower)
+            box = box_round(upper + lower)
             yield Mark(series, None, outline, box, upper[-1], (0.0, -1.0), box.centre)
 
 

@@ -15,7 +15,6 @@ from high_pair.formats.drawing.lines import read_line
 from high_pair.formats.slides.charts import marks as shapes
 from high_pair.formats.slides.charts.axes import (
     Axis,
-    around,
     axes_of,
     field_of,
     label_block,
@@ -49,7 +48,15 @@ from high_pair.formats.slides.charts.places import (
 from high_pair.formats.slides.charts.texts import ChartPlace, ChartTexts, centred
 from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.xml import Element, child, tag, whole
-from high_pair.scene.geometry import Box, Outline, ellipse, line, rectangle, turned
+from high_pair.scene.geometry import (
+    Box,
+    Outline,
+    box_round_boxes,
+    ellipse,
+    line,
+    rectangle,
+    turned,
+)
 from high_pair.scene.page import Figure, Item, Obstacle
 from high_pair.scene.paint import Stroke
 from high_pair.scene.text import Align, Paragraph, Run, TextBlock
@@ -261,7 +268,7 @@ class ChartReader:
         box = places.title
         box = Box(box.x, box.y, box.width, max(box.height, height))
         region = places.frame if is_on(title, "c:overlay") else places.beyond("top")
-        return self.texts.block(centred(lines), box, "title", around(region, box))
+        return self.texts.block(centred(lines), box, "title", box_round_boxes((region, box)))
 
     def _title_runs(self, title: Element, growth: float, fallback: str = "") -> list[list[Run]]:
         behind = own_fill(title, self.palette)
@@ -285,7 +292,7 @@ class ChartReader:
         if axis.lies or (properties is not None and properties.get("rot") == "0"):
             top = band.bottom - height if axis.side == "bottom" else band.y
             box = Box(band.x, top, band.width, height) if axis.lies else band
-            return self.texts.block(centred(runs), box, words, around(region, box))
+            return self.texts.block(centred(runs), box, words, box_round_boxes((region, box)))
         # Beside the plot, a title is turned: it reads from the bottom up.
         x = band.x + height / 2 if axis.side == "left" else band.right - height / 2
         y = band.centre[1]
@@ -293,7 +300,9 @@ class ChartReader:
         upright = self.place.placed.upright.after(turned(-90.0, (x, y)))
         # The region, in the turned coordinates.
         beyond = turned(90.0, (x, y)).bounds(region)
-        return self.texts.block(centred(runs), box, words, around(beyond, box), transform=upright)
+        return self.texts.block(
+            centred(runs), box, words, box_round_boxes((beyond, box)), transform=upright
+        )
 
     # Legend
 

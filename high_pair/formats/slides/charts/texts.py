@@ -16,7 +16,6 @@ from high_pair.formats.slides.surround import Placed
 from high_pair.formats.slides.text_styles import Cascade
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.geometry import Affine, Box
-from high_pair.scene.paint import Colour
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, TextBlock
 
 DOUBT = "the place of a chart's text is only estimated, and not all that lies there is alike"
@@ -150,8 +149,3 @@ class ChartTexts:
 def centred(lines: Sequence[Sequence[Run]]) -> list[Paragraph]:
     """Make a centred paragraph of each line."""
     return [Paragraph(tuple(runs), Align.CENTRE) for runs in lines if runs]
-
-
-def painted_with(colour: Colour | None) -> Fill:
-    """Give the fill of a colour, or nothing."""
-    return Fill(colour=colour) if colour is not None else NOTHING
