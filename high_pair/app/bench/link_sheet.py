@@ -245,7 +245,8 @@ class LinkSheet(QWidget):
                 label.setWordWrap(True)
             for column, widget in enumerate(line):
                 self.outcomes.addWidget(widget, row, column)
-            self.outcomes.setColumnStretch(3, 1)
+            self.outcomes.setColumnStretch(2, 4)
+            self.outcomes.setColumnStretch(3, 3)
             self.lines.append(line)
         for place, (mark, ratio, words, asked) in enumerate(self.lines):
             there = place < len(found)
