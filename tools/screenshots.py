@@ -9,6 +9,7 @@ import os
 import sys
 import tempfile
 import time
+from dataclasses import replace
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -16,13 +17,15 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QApplication
 
-from high_pair.app.actions import BENCH
+from high_pair.app.actions import BENCH, REVIEW
 from high_pair.app.settings import Settings
 from high_pair.app.start import make_application
 from high_pair.app.window import DEMO, Window
 from high_pair.colour.srgb import bytes_of
 from high_pair.scene.paint import from_levels
 from high_pair.wcag.verdicts import Verdict
+from tools.make_poster import LINES
+from tools.make_poster import NAME as POSTER
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 SIZE = QSize(1280, 800)
@@ -113,6 +116,24 @@ class Camera:
         self.window.close()
         self._memory.cleanup()
 
+    def show_picture(self) -> None:
+        """Take a picture of the poster under review, with boxes round its texts."""
+        window = self.window
+        window.show_desk(REVIEW)
+        window.open_paths([DEMO.parent / POSTER])
+        self.settle()
+        desk = window.desk
+        assert desk.file is not None
+        desk.show_page(desk.file.key, 0)
+        for (left, top), size, _, _, words in LINES:
+            desk.add_box(*(0.75 * side for side in (left - 14, top - 8, 640, size * 1.4)))
+            self.settle()
+            if desk.box is not None:
+                desk.panel.box.changed.emit(replace(desk.box, words=words))
+                self.settle()
+        self.go_to("Bicycles")
+        self.take("picture-light")
+
 
 def main(folder: Path) -> None:
     """Make all pictures."""
@@ -134,6 +155,8 @@ def main(folder: Path) -> None:
             camera.go_to("letter or telephone")
             camera.take("link-light")
         camera.show_bench(theme)
+        if theme == "light":
+            camera.show_picture()
         camera.close()
 
 

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 REVIEW, BENCH = "review", "bench"
 GO_TO = ("next", "previous", "next_place", "previous_place", "next_page", "previous_page")
-LOOK = ("stripes", "pick_page", "fit", "actual", "zoom_in", "zoom_out")
+LOOK = ("stripes", "pick_page", "draw_box", "fit", "actual", "zoom_in", "zoom_out")
 # What can be done on one desk alone; all else can be done on both.
 ON_BENCH = (
     "swap",
@@ -38,6 +38,7 @@ ON_REVIEW = (
     "copy",
     "apply",
     "apply_alike",
+    "remove_box",
     "level",
     "go_on",
     *GO_TO,
@@ -112,6 +113,8 @@ class Actions:
         add("stripes", "Mark the pixels that fall short", window.change_stripes, "K", single=True)
         picking = window.guide.pick_from_page
         add("pick_page", "Pick colours from this page", picking, "I", single=True)
+        add("draw_box", "Draw a box round text", window.guide.draw_box, "T", single=True)
+        add("remove_box", "Remove the box", desk.remove_box, "Delete")
         add("fit", "Fit the page", view.fit, "Ctrl+0")
         add("zoom_in", "Zoom in", lambda: view.zoom_by(1), "Ctrl++", "Ctrl+=")
         add("zoom_out", "Zoom out", lambda: view.zoom_by(-1), "Ctrl+-")
@@ -226,3 +229,5 @@ class Actions:
             single = bool(self[name].property("single"))
             self[name].setEnabled(with_file and (not single or self.window.settings.single_keys))
         self["copy"].setEnabled(with_pair)
+        self["draw_box"].setEnabled(self["draw_box"].isEnabled() and self.window.desk.takes_boxes)
+        self["remove_box"].setEnabled(self.window.desk.box is not None)

@@ -25,6 +25,7 @@ HINTS = {
     REVIEW: "B held: before    K pixels    N next    1–9 choose    Enter apply",
     BENCH: "X swaps    F nearest pass    H shared    C copies    Enter keeps",
 }
+BOX_HINTS = "Drag, or T: a box round text    Delete removes it    N next    I picks"
 DESKS = ((REVIEW, "Review", "Alt+R"), (BENCH, "Bench", "Alt+B"))
 
 
@@ -148,8 +149,12 @@ class Foot(QFrame):
         self.progress.setMaximum(max(1, total))
         self.progress.setValue(done)
 
-    def show_hints(self, desk: str, picking: bool, there: bool) -> None:
-        """Show what keys do on a desk, if there is anything for them to do."""
-        self.hints.setText(key_words() if picking else HINTS[desk])
+    def show_hints(self, desk: str, picking: bool, there: bool, boxes: bool = False) -> None:
+        """Show what keys do on a desk, if there is anything for them to do.
+
+        boxes: whether they can be drawn on the page.
+        """
+        hints = BOX_HINTS if boxes and desk == REVIEW else HINTS[desk]
+        self.hints.setText(key_words() if picking else hints)
         self.hints.setVisible(there)
         self.zoom_label.setVisible(desk == REVIEW)

@@ -21,7 +21,7 @@ from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_page, paint_part
-from high_pair.remedy.edits import Edit
+from high_pair.remedy.edits import Edit, MarkText, UnmarkText
 from high_pair.remedy.remedies import Proposals, Recolour
 from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.mending import edits_for, mend_group, proposals_for
@@ -342,6 +342,16 @@ class Controller(QObject):
                 self._decide(file, f"recolouring {len(edits)} alike texts", edits)
 
         self.worker.do(run, done, lambda error: self.failed.emit(str(error)))
+
+    def mark(self, file: OpenFile, box: MarkText) -> None:
+        """Draw a box round text in a picture, or change what is known of it."""
+        known = file.document.box_at(box.address) is not None
+        words = "describing a box" if known else "drawing a box"
+        self._decide(file, words, [box])
+
+    def unmark(self, file: OpenFile, box: MarkText) -> None:
+        """Take a box away."""
+        self._decide(file, "removing a box", [UnmarkText(box.address)])
 
     def _decide(self, file: OpenFile, words: str, edits: Sequence[Edit]) -> None:
         try:

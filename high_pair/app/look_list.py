@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOpti
 
 from high_pair.app.ladder import paint_small_ladder
 from high_pair.app.marks import paint_mark
-from high_pair.app.rows import ROW, Index, RowModel
+from high_pair.app.rows import ROW, Index, RowModel, page_noun, pages_words
 from high_pair.app.theme import SMALL_PIXELS, TEXT_PIXELS, Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.pairs import Pair
@@ -27,12 +27,9 @@ def place_words(look: Look, file: str = "") -> str:
     """
     pages = sorted({pair.page for pair in look.group.pairs})
     count = len(look.group.pairs)
-    if len(pages) == 1:
-        words = f"slide {pages[0]}"
-    elif len(pages) == 2:
-        words = f"slides {pages[0]} and {pages[1]}"
-    else:
-        words = f"{len(pages)} slides from {pages[0]}"
+    noun = page_noun(look.group.weakest.where)
+    few = len(pages) <= 2
+    words = pages_words(pages, noun) if few else f"{len(pages)} {noun}s from {pages[0]}"
     if file:
         words = f"{file}, {words}"
     return words if count == 1 else f"{words} · alike {count}"

@@ -25,6 +25,8 @@ SMALLEST_ZOOM, LARGEST_ZOOM = 0.1, 6.0
 ZOOM_STEP = 1.25
 PIXELS_A_POINT = 96 / 72
 WIDEST_IMAGE = 4096
+# A drag no longer than this is a click.
+SLIP = 5.0
 
 
 @dataclass(frozen=True)
@@ -39,10 +41,14 @@ class _Canvas(QWidget):
     """Paints the page image, the corner ticks, and the pin at the weakest word."""
 
     clicked = Signal(float, float)
+    boxed = Signal(float, float, float, float)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
+        self.takes_boxes = False
+        self._pressed: QPointF | None = None
+        self._at = QPointF()
         self.image = QImage()
         self.before = QImage()
         self.page_size = (0.0, 0.0)
@@ -88,6 +94,11 @@ class _Canvas(QWidget):
         if self.marked is not None:
             self._paint_ticks(painter, box, self.marked)
         self._paint_caption(painter, box)
+        drawn = self._drawn_box()
+        if drawn is not None:
+            for pen in self._double_pens(4.0, 1.6):
+                painter.setPen(pen)
+                painter.drawRect(drawn)
         if self.focused:
             painter.setPen(QPen(colour(self.theme.surround_text), 2, Qt.PenStyle.DashLine))
             painter.drawRect(self.visibleRegion().boundingRect().adjusted(2, 2, -2, -2))
@@ -154,19 +165,53 @@ class _Canvas(QWidget):
         box = self.page_box
         point = event.position()
         if event.button() == Qt.MouseButton.LeftButton and box.contains(point):
-            factor = self.zoom * PIXELS_A_POINT
-            self.clicked.emit((point.x() - box.x()) / factor, (point.y() - box.y()) / factor)
+            self.clicked.emit(*self._to_page(point))
+            if self.takes_boxes:
+                self._pressed = self._at = point
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Draw a box, where the page takes one."""
+        if self._pressed is not None:
+            box = self.page_box
+            point = event.position()
+            x = min(max(point.x(), box.left()), box.right())
+            self._at = QPointF(x, min(max(point.y(), box.top()), box.bottom()))
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Tell the box that was drawn, in points."""
+        drawn = self._drawn_box()
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._pressed = None
+            self.update()
+        if drawn is not None:
+            x, y = self._to_page(drawn.topLeft())
+            right, bottom = self._to_page(drawn.bottomRight())
+            self.boxed.emit(x, y, right - x, bottom - y)
+
+    def _to_page(self, point: QPointF) -> tuple[float, float]:
+        box, factor = self.page_box, self.zoom * PIXELS_A_POINT
+        return (point.x() - box.x()) / factor, (point.y() - box.y()) / factor
+
+    def _drawn_box(self) -> QRectF | None:
+        """Give the box that is being drawn; a click that slips is none."""
+        if self._pressed is None:
+            return None
+        drawn = QRectF(self._pressed, self._at).normalized()
+        return drawn if max(drawn.width(), drawn.height()) > SLIP else None
 
 
 class PageView(QScrollArea):
     """The page with zoom and fit.
 
-    clicked: where on the page, in points; image_wanted: the width in device
+    clicked: where on the page, in points; boxed: a box drawn on it, x, y, width
+    and height in points, where it takes boxes; image_wanted: the width in device
     pixels at which the page should be painted; zoom_changed: the zoom, and
     whether it is the one that fits.
     """
 
     clicked = Signal(float, float)
+    boxed = Signal(float, float, float, float)
     image_wanted = Signal(int)
     zoom_changed = Signal(float, bool)
 
@@ -178,6 +223,7 @@ class PageView(QScrollArea):
         self.setAccessibleName("Page")
         self.canvas = _Canvas(theme)
         self.canvas.clicked.connect(self.clicked)
+        self.canvas.boxed.connect(self.boxed)
         self.setWidget(self.canvas)
         self.dress(theme)
         self.setMinimumSize(180, 110)

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from high_pair.app.box_form import BoxForm
 from high_pair.app.ladder import Ladder
 from high_pair.app.marks import Mark
 from high_pair.app.remedy_list import RemedyList
@@ -118,6 +119,7 @@ class PairPanel(QFrame):
         self.ladder = Ladder(theme)
         self.facts: dict[str, QLabel] = {name: _wrapped() for name in FACTS}
         self._names: dict[str, QLabel] = {}
+        self.box = BoxForm()
         self.remedies_heading = QLabel("Remedies")
         self.remedies_heading.setProperty("heading", True)
         self.remedies = RemedyList(theme)
@@ -150,6 +152,7 @@ class PairPanel(QFrame):
         column.addLayout(head)
         column.addWidget(self.ladder)
         column.addLayout(self._facts_rows())
+        column.addWidget(self.box)
         column.addSpacing(2)
         column.addWidget(self.remedies_heading)
         column.addWidget(self.remedies)
@@ -218,6 +221,7 @@ class PairPanel(QFrame):
             self.show_fact(name, "")
         self.show_proposals(Proposals(()), 0)
         self.remedies_heading.hide()
+        self.box.show_box(None)
 
     def show_fact(self, name: str, words: str) -> None:
         """Show one of the FACTS; it is hidden while it has no words."""

@@ -25,23 +25,22 @@ from high_pair.app.page_strip import PageRow, PageStrip
 from high_pair.app.page_view import Marked, PageView
 from high_pair.app.pair_panel import SAMPLE_HEIGHT, PairPanel
 from high_pair.app.remedy_list import PICTURE
+from high_pair.app.rows import page_noun, pages_words, plural
 from high_pair.app.theme import Theme, font
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Pair
+from high_pair.remedy.edits import MarkText
 from high_pair.remedy.remedies import Proposals, Recolour
 from high_pair.review.session import Look, OpenFile
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
 FILTERS = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES, Verdict.PASSES, Verdict.EXEMPT)
+DRAW_A_BOX = "Drag a box round text on the picture, or press T, to measure it."
 REFRESH_MILLISECONDS = 120
 # Below this width (at 200% of a 1280 pixel screen) the desk takes its narrow form.
 NARROW = 900
 PANEL_WIDTH, PANEL_NARROW = 356, 252
-
-
-def _plural(count: int, word: str) -> str:
-    return f"{count} {word}" + ("" if count == 1 else "s")
 
 
 class ReviewDesk(QWidget):
@@ -59,6 +58,7 @@ class ReviewDesk(QWidget):
         self.alike: tuple[Pair, ...] = ()
         self.shown_verdict = Verdict.FALLS_SHORT
         self._ticket = 0
+        self._awaited = ""
         self.striped = False
         self._paint_ticket = object()
         self.narrow = False
@@ -154,6 +154,9 @@ class ReviewDesk(QWidget):
     def _connect(self) -> None:
         self.strip.page_chosen.connect(self._page_chosen)
         self.view.clicked.connect(self._clicked)
+        self.view.boxed.connect(self.add_box)
+        self.panel.box.changed.connect(self._describe_box)
+        self.panel.box.removed.connect(lambda _box: self.remove_box())
         self.view.image_wanted.connect(lambda _width: self._paint_page())
         self.view.zoom_changed.connect(self.zoom_changed)
         self.list.look_chosen.connect(self._look_chosen)
@@ -234,6 +237,13 @@ class ReviewDesk(QWidget):
         if self.file is None:
             return
         pairs = self.controller.session.pairs_on(self.file.key, self.page)
+        awaited = next((pair for pair in pairs if pair.address == self._awaited), None)
+        if awaited is not None:
+            # The box just drawn comes to hand, whatever its verdict.
+            self._awaited = ""
+            self.shown_verdict = awaited.verdict
+            self.show_pair(self.file.key, awaited)
+            return
         if self.pair is None:
             return
         for pair in pairs:
@@ -253,7 +263,7 @@ class ReviewDesk(QWidget):
         self.list.show_looks(looks, names, key, self.pair)
         places = sum(len(look.group.pairs) for look in looks)
         word = self.shown_verdict.words.capitalize()
-        self.heading.setText(f"{word}: {_plural(len(looks), 'look')}, {_plural(places, 'place')}")
+        self.heading.setText(f"{word}: {plural(len(looks), 'look')}, {plural(places, 'place')}")
         labels = [f"{verdict.words.capitalize()} {counts[verdict]}" for verdict in FILTERS]
         for verdict, label in zip(FILTERS, labels, strict=True):
             self.filters[verdict].setText(label)
@@ -279,6 +289,9 @@ class ReviewDesk(QWidget):
         self.file, self.page = file, page
         info = file.base.pages[page]
         self.view.show_page((info.width, info.height))
+        self.view.canvas.takes_boxes = self.takes_boxes
+        if self.takes_boxes and self.pair is None:
+            self.panel.show_nothing(DRAW_A_BOX)
         self.view.mark(None)
         self.strip.go_to(key, page)
         self._paint_page()
@@ -343,6 +356,7 @@ class ReviewDesk(QWidget):
         weakest = pair.numbers.weakest_box if pair.numbers and pair.numbers.varied else None
         self.view.mark(Marked(pair.bbox, weakest))
         self._show_place()
+        self.panel.box.show_box(self.box)
         self._paint_page()
         self._paint_sample()
         if pair.verdict is Verdict.FALLS_SHORT:
@@ -361,11 +375,7 @@ class ReviewDesk(QWidget):
                 self.alike = tuple(sorted(look.group.pairs, key=lambda p: p.id))
         place = 1 + next((i for i, p in enumerate(self.alike) if p.id == pair.id), 0)
         pages = sorted({each.page for each in self.alike})
-        slides = (
-            f"slide {pages[0]}"
-            if len(pages) == 1
-            else ("slides " + ", ".join(str(page) for page in pages[:-1]) + f" and {pages[-1]}")
-        )
+        slides = pages_words(pages, page_noun(pair.where))
         chosen = self.panel.remedies.chosen
         if self.panel.pair != pair:
             self.panel.show_pair(pair, place, len(self.alike), slides)
@@ -381,6 +391,45 @@ class ReviewDesk(QWidget):
         place = next((i for i, p in enumerate(self.alike) if p.id == self.pair.id), 0)
         self.show_pair(self.file.key, self.alike[(place + by) % len(self.alike)])
 
+    # Boxes round text in a picture
+
+    @property
+    def takes_boxes(self) -> bool:
+        """Whether boxes can be drawn on the page that is shown."""
+        return self.file is not None and self.file.document.new_box_address(self.page) is not None
+
+    @property
+    def page_size(self) -> tuple[float, float]:
+        """The size of the page that is shown, in points."""
+        return self.view.canvas.page_size
+
+    @property
+    def box(self) -> MarkText | None:
+        """The box that the pair at hand was read from, None where its file states its text."""
+        if self.file is None or self.pair is None:
+            return None
+        return self.file.document.box_at(self.pair.address)
+
+    def add_box(self, x: float, y: float, width: float, height: float) -> None:
+        """Read the text in a box on the page, in points."""
+        file = self.file
+        address = file.document.new_box_address(self.page) if file is not None else None
+        if file is None or address is None:
+            return
+        self._awaited = address
+        self.controller.mark(file, MarkText(address, (x, y, width, height)))
+
+    def _describe_box(self, box: MarkText) -> None:
+        if self.file is not None:
+            self.controller.mark(self.file, box)
+
+    def remove_box(self) -> None:
+        """Take away the box of the pair at hand."""
+        box = self.box
+        if self.file is not None and box is not None:
+            self._show_no_pair("The box is gone; undo brings it back.")
+            self.controller.unmark(self.file, box)
+
     # Painting
 
     def _paint_page(self) -> None:
@@ -389,7 +438,8 @@ class ReviewDesk(QWidget):
         if file is None or page < 0:
             return
         document: Document = file.document
-        caption = "As it is now" if document is not file.base else ""
+        changed = self.controller.session.history.changed_addresses(file.key)
+        caption = "As it is now" if changed else ""
         chosen = self.panel.remedies.chosen
         if chosen is not None and self.pair is not None:
             document = self.controller.with_remedy(file, chosen, [self.pair])

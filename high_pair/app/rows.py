@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Generic, TypeVar
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, Qt
@@ -48,3 +48,20 @@ class RowModel(QAbstractListModel, Generic[Row]):
         if role == ROW:
             return row
         return self._words_of(row) if role in _WORDS else None
+
+
+def plural(count: int, noun: str, nouns: str = "") -> str:
+    """Count things: «1 slide», «2 slides»; nouns: for more than one, if not by an s."""
+    return f"{count} {noun if count == 1 else nouns or noun + 's'}"
+
+
+def page_noun(where: str) -> str:
+    """Give what a page is called, from its name or a place on it: «slide», «picture»."""
+    return where.partition(" ")[0].lower() or "page"
+
+
+def pages_words(pages: Sequence[int], noun: str) -> str:
+    """Name pages by their numbers: «slide 2», «slides 2, 3 and 5»."""
+    if len(pages) == 1:
+        return f"{noun} {pages[0]}"
+    return f"{noun}s {', '.join(str(page) for page in pages[:-1])} and {pages[-1]}"

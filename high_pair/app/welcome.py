@@ -28,7 +28,7 @@ class Welcome(QWidget):
         column = QVBoxLayout(frame)
         column.setContentsMargins(32, 24, 32, 24)
         column.addStretch(2)
-        title = QLabel("Open a slide deck, or drop it here")
+        title = QLabel("Open a slide deck or a picture, or drop it here")
         title.setFont(font(24, bold=True))
         title.setAlignment(Qt.AlignmentFlag.AlignCenter)
         title.setWordWrap(True)

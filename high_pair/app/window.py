@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, QSize, Qt
@@ -32,24 +33,19 @@ from high_pair.app.bench.state import Side
 from high_pair.app.controller import Controller
 from high_pair.app.keys import KeysDialog
 from high_pair.app.picking.guide import PickGuide
-from high_pair.app.picking.source import PICTURES
 from high_pair.app.review_desk import ReviewDesk
+from high_pair.app.rows import page_noun, plural
 from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
 from high_pair.app.welcome import Welcome
-from high_pair.formats.opening import SUFFIXES
+from high_pair.formats.opening import DECKS, PICTURES, SUFFIXES
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
 DEMO = Path(__file__).resolve().parent.parent / "data" / "demo" / "safety-briefing.pptx"
-DECKS = f"Slide decks ({' '.join('*' + suffix for suffix in SUFFIXES)})"
-FILE_FILTER = f"{DECKS};;All files (*)"
-OPEN_FILTER = (
-    f"Slide decks and pictures ({' '.join('*' + suffix for suffix in (*SUFFIXES, *PICTURES))});;"
-    f"{FILE_FILTER}"
-)
+ALL_FILES = "All files (*)"
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
 ROOM_FOR_NAME = 800
@@ -61,6 +57,11 @@ def theme_for(name: str) -> Theme:
         return THEMES[name]
     dark = QGuiApplication.styleHints().colorScheme() is Qt.ColorScheme.Dark
     return DARK if dark else LIGHT
+
+
+def file_filter(words: str, suffixes: Sequence[str]) -> str:
+    """Give a file dialog's filter."""
+    return f"{words} ({' '.join('*' + suffix for suffix in suffixes)})"
 
 
 class Window(QMainWindow):
@@ -199,8 +200,8 @@ class Window(QMainWindow):
         return self.desk.file
 
     def open_paths(self, paths: list[Path]) -> None:
-        """Open files: pictures on the Bench, to pick colours from, the rest for review."""
-        pictures = [path for path in paths if path.suffix.lower() in PICTURES]
+        """Open files for review; on the Bench, pictures are opened to pick colours from."""
+        pictures = [path for path in paths if self.on_bench and path.suffix.lower() in PICTURES]
         others = [path for path in paths if path not in pictures]
         if pictures:
             self.guide.open_picture(pictures[0])
@@ -220,7 +221,13 @@ class Window(QMainWindow):
         """Ask for files to open."""
         recent = self.settings.recent
         folder = str(recent[0].parent) if recent else ""
-        names, _ = QFileDialog.getOpenFileNames(self, "Open", folder, OPEN_FILTER)
+        filters = (
+            file_filter("Slide decks and pictures", SUFFIXES),
+            file_filter("Slide decks", DECKS),
+            file_filter("Pictures", PICTURES),
+            ALL_FILES,
+        )
+        names, _ = QFileDialog.getOpenFileNames(self, "Open", folder, ";;".join(filters))
         if names:
             self.open_paths([Path(name) for name in names])
 
@@ -265,8 +272,9 @@ class Window(QMainWindow):
         file = self.current_file()
         if file is None:
             return
+        same = file_filter("The same kind", [file.path.suffix])
         name, _ = QFileDialog.getSaveFileName(
-            self, "Save a copy", str(self.suggested_copy(file)), FILE_FILTER
+            self, "Save a copy", str(self.suggested_copy(file)), f"{same};;{ALL_FILES}"
         )
         if name:
             path = Path(name)
@@ -419,10 +427,14 @@ class Window(QMainWindow):
         if self.controller.measuring and due:
             self.status.setText(f"Measuring: {due} pages to go")
             return
-        words = f"{sum(counts.values())} pairs measured, {counts[Verdict.FALLS_SHORT]} fall short"
+        short = counts[Verdict.FALLS_SHORT]
+        words = f"{plural(sum(counts.values()), 'pair')} measured, {short} fall short"
         changed = sum(len(session.history.changed_addresses(key)) for key in session.files)
         if changed:
-            words += f" · {changed} texts changed"
+            words += f" · {plural(changed, 'text')} changed"
+        boxes = sum(session.history.boxes_of(key) for key in session.files)
+        if boxes:
+            words += f" · {plural(boxes, 'box', 'boxes')}"
         self.status.setText(words)
 
     def _refresh(self) -> None:
@@ -435,8 +447,8 @@ class Window(QMainWindow):
         if file is not None:
             star = " · changed" if file in session.unsaved() else ""
             count = len(file.base.pages)
-            slides = f"{count} slide" + ("" if count == 1 else "s")
-            self.bar.file_label.setText(f"{file.name} · {slides}{star}")
+            noun = page_noun(file.base.pages[0].name) if count else "page"
+            self.bar.file_label.setText(f"{file.name} · {plural(count, noun)}{star}")
             assumed = file.base.assumed()
             self.bar.file_label.setToolTip("\n".join([str(file.path), *assumed]))
             self.setWindowTitle(f"{file.name} – High Pair")
@@ -458,7 +470,8 @@ class Window(QMainWindow):
         there = bool(self.controller.session.files)
         if self.on_bench:
             there = self.bench.keeps or picking
-        self.foot.show_hints(self.shown_desk, picking, there and self.settings.single_keys)
+        shown = there and self.settings.single_keys
+        self.foot.show_hints(self.shown_desk, picking, shown, self.desk.takes_boxes)
 
     def _refresh_recent(self) -> None:
         self.commands.recent_menu.clear()
@@ -471,6 +484,7 @@ class Window(QMainWindow):
     def _refresh_actions(self) -> None:
         there = self.current_file() is not None
         self.commands.refresh(there, self.desk.pair is not None)
+        self._refresh_hints()
         self.bar.save_button.setEnabled(there)
 
     def _zoom_changed(self, zoom: float, fits: bool) -> None:

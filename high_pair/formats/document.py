@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Protocol
 
 from high_pair.raster.pictures import Pictures
-from high_pair.remedy.edits import Edit
+from high_pair.remedy.edits import Edit, MarkText
 from high_pair.scene.page import Scene
 
 
@@ -55,6 +55,15 @@ class Document(Protocol):
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """Tell which pages may look different after edits."""
+
+    def new_box_address(self, page: int) -> str | None:
+        """Give an address for one more box round text that is part of a page's picture.
+
+        None where the file states its text, and nobody needs to draw boxes.
+        """
+
+    def box_at(self, address: str) -> MarkText | None:
+        """Give the box at an address, None where none was drawn."""
 
     def save(self, target: Path) -> None:
         """Write the document with its edits. Raises UnwritableFile."""

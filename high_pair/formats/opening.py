@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import zipfile
 from pathlib import Path
 
 from high_pair.formats.document import Document
 from high_pair.formats.odf.deck import is_odf, open_flat, open_package
 from high_pair.formats.package import Package
+from high_pair.formats.picture import picture_file
+from high_pair.formats.picture.picture_file import PictureFile, is_picture
 from high_pair.formats.slides.deck import Deck
 
-SUFFIXES = (
+DECKS = (
     ".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm", ".odp", ".otp", ".fodp",
 )  # fmt: skip
+PICTURES = picture_file.SUFFIXES
+SUFFIXES = (*DECKS, *PICTURES)
 
 
 def _starts_like_xml(path: Path) -> bool:
@@ -27,6 +32,9 @@ def open_document(path: Path) -> Document:
     """Open a file; what it is is told from its contents. Raises UnreadableFile."""
     if _starts_like_xml(path):
         return open_flat(path)
+    named_so = path.suffix.lower() in PICTURES and path.is_file() and not zipfile.is_zipfile(path)
+    if named_so or is_picture(path):
+        return PictureFile(path)
     package = Package(path)
     try:
         return open_package(package) if is_odf(package) else Deck(package)

@@ -25,6 +25,7 @@ from high_pair.measure.pairs import (
     numbers_of,
     required_ratio,
 )
+from high_pair.measure.picture_text import measure_picture_text
 from high_pair.measure.stretches import Stretch, stretches_of
 from high_pair.raster.layout import lay_out
 from high_pair.raster.page import (
@@ -37,6 +38,7 @@ from high_pair.raster.page import (
 from high_pair.raster.painting import paint_of
 from high_pair.raster.pictures import Pictures
 from high_pair.scene.geometry import Box
+from high_pair.scene.page import PictureText
 from high_pair.scene.paint import BLACK, Colour
 from high_pair.scene.text import Run, TextBlock
 from high_pair.wcag.criteria import Subject
@@ -114,6 +116,8 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
         if isinstance(item, TextBlock) and level not in labelled_levels:
             for pair in _uncounted(item, page, asked):
                 add(pair, ())
+        elif isinstance(item, PictureText):
+            add(*measure_picture_text(raster, item, page, asked))
     return MeasuredPage(raster, tuple(pairs), footprints)
 
 

@@ -55,6 +55,8 @@ FAIR = 0.05
 SMEAR = 4.0
 # Below this way in lightness from behind to text, it doesn't tell the shares of ink.
 LEAST_LIGHTNESS = 0.1
+# From this share of ink on, the edge of a box shows the text's colour.
+EDGE_INK = 0.3
 # A line's letters reach over so much of its size. By sizes in pixels: which share of the fullest
 # pixels of thin strokes is only partly ink, as rasterised text has it.
 LETTERS = 0.85
@@ -73,7 +75,8 @@ class Separated:
     backdrop: uint8 (h, w, 3), carried on under the text; stroke: the width of
     its strokes in pixels; height: of its lines from the top of the ascenders to
     the foot of the descenders, in pixels; outline: a third colour round the
-    letters, None when there is none.
+    letters, None when there is none; spills: the share of the box's edge where
+    the text's colour shows, as it doesn't in a box with room round its text.
     """
 
     colour: tuple[int, int, int]
@@ -82,6 +85,7 @@ class Separated:
     stroke: float
     height: float
     outline: tuple[int, int, int] | None = None
+    spills: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -149,6 +153,7 @@ def separate(pixels: Bytes) -> Separated:
         stroke_width(ink),
         line_height(ink),
         _outline(pixels, ink, to_bytes(behind @ FROM_YCC.T), colour),
+        float((np.concatenate([ink[0], ink[-1], ink[:, 0], ink[:, -1]]) >= EDGE_INK).mean()),
     )
 
 
@@ -362,6 +367,8 @@ def _lightness(lightness: Floats, behind: Floats, letters: Mask, depth: Floats) 
     sign = 1.0 if np.median(way[letters]) > 0 else -1.0
     full = sign * way
     peaks = letters & (full >= ndimage.maximum_filter(full, size=3))
+    if not peaks.any():
+        peaks = letters
     # The smaller the letters, the fewer of their pixels are whole.
     size = line_height(letters.astype(np.float64)) / LETTERS
     reached = np.quantile(sign * lightness[peaks], np.interp(size, *PARTIAL))

@@ -6,11 +6,12 @@ import io
 import warnings
 from collections import OrderedDict
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Generic, TypeVar
 
 import numpy as np
 import skia
-from PIL import Image, ImageCms, UnidentifiedImageError
+from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from high_pair.errors import HighPairError
 from high_pair.raster.effects import with_effects
@@ -22,6 +23,22 @@ MOST_PIXELS = 120_000_000
 LONGEST_SIDE = 4096
 CACHE_BYTES = 256 * 1024 * 1024
 PLAIN_RESOLUTION = 96.0
+# What decoding a damaged picture may end in.
+DAMAGE = (
+    OSError,
+    ValueError,
+    SyntaxError,
+    EOFError,
+    OverflowError,
+    TypeError,
+    IndexError,
+    KeyError,
+    ZeroDivisionError,
+    MemoryError,
+    Image.DecompressionBombError,
+)
+# EXIF 2.32, 4.6.4: from the fifth on, rows and columns are exchanged.
+ORIENTATION, FIRST_ON_ITS_SIDE = 0x0112, 5
 
 Kept = TypeVar("Kept")
 
@@ -58,6 +75,59 @@ def picture_size(data: bytes) -> tuple[int, int]:
     Raises PictureProblem when that can't be, GiantPicture past MOST_PIXELS.
     """
     return _opened(data).size
+
+
+@dataclass(frozen=True)
+class Frames:
+    """What a picture's file holds.
+
+    count: of its frames; moving: they are shown one after the other, and aren't
+    pages; size: of the first in pixels, as it is shown; turned: it is stored
+    otherwise than it is shown; dots: an inch, across, as the file states it, 0
+    where it doesn't.
+    """
+
+    count: int
+    moving: bool
+    size: tuple[int, int]
+    turned: bool
+    dots: float
+
+
+def frames_of(data: bytes) -> Frames:
+    """Read from its header what a picture's file holds. Raises PictureProblem."""
+    picture = _opened(data)
+    try:
+        count = int(getattr(picture, "n_frames", 1))
+        orientation = int(picture.getexif().get(ORIENTATION) or 1)
+        dots = picture.info.get("dpi")
+    except DAMAGE as error:
+        raise PictureProblem("its data is damaged") from error
+    width, height = picture.size
+    turned = 2 <= orientation <= 8
+    if turned and orientation >= FIRST_ON_ITS_SIDE:
+        width, height = height, width
+    stated = float(dots[0]) if isinstance(dots, tuple) else 0.0
+    return Frames(count, picture.format != "TIFF", (width, height), turned, stated)
+
+
+def frame_alone(data: bytes, number: int) -> bytes:
+    """Give one frame (from 0) as a file of its own, turned as it is shown.
+
+    Raises PictureProblem.
+    """
+    picture = _opened(data)
+    out = io.BytesIO()
+    try:
+        picture.seek(number)
+        if picture.width * picture.height > MOST_PIXELS:
+            raise GiantPicture(f"it is {picture.width:,} × {picture.height:,} pixels")
+        shown = ImageOps.exif_transpose(picture)
+        profile = picture.info.get("icc_profile")
+        shown.save(out, "TIFF", **({"icc_profile": profile} if profile else {}))
+    except DAMAGE as error:
+        raise PictureProblem("its data is damaged") from error
+    return out.getvalue()
 
 
 def _in_srgb(picture: Image.Image) -> Image.Image:
@@ -103,19 +173,7 @@ def opened(data: bytes) -> Image.Image:
         picture = _in_srgb(picture)
         mode = "RGBA" if see_through else "RGB"
         return picture if picture.mode == mode else picture.convert(mode)
-    except (
-        OSError,
-        ValueError,
-        SyntaxError,
-        EOFError,
-        OverflowError,
-        TypeError,
-        IndexError,
-        KeyError,
-        ZeroDivisionError,
-        MemoryError,
-        Image.DecompressionBombError,
-    ) as error:
+    except DAMAGE as error:
         raise PictureProblem("its data is damaged") from error
 
 

@@ -18,4 +18,26 @@ class RecolourText:
     opacity: float = 1.0
 
 
-Edit = RecolourText
+@dataclass(frozen=True)
+class MarkText:
+    """Say that text stands in a box on a picture's page, and what is known of it.
+
+    box: x, y, width, height in points; words: what the text says; size (points)
+    and weight: as set, None to be estimated from the letters.
+    """
+
+    address: str
+    box: tuple[float, float, float, float]
+    words: str = ""
+    size: float | None = None
+    weight: int | None = None
+
+
+@dataclass(frozen=True)
+class UnmarkText:
+    """Take a box away again."""
+
+    address: str
+
+
+Edit = RecolourText | MarkText | UnmarkText

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from high_pair.remedy.edits import Edit
+from high_pair.remedy.edits import Edit, MarkText, UnmarkText
 from high_pair.scene.addresses import expand
 
 
@@ -57,5 +57,14 @@ class History:
         return tuple(in_force.values())
 
     def changed_addresses(self, file: int) -> frozenset[str]:
-        """Give the single addresses of a file that its edits change."""
-        return frozenset(single for edit in self.edits_of(file) for single in expand(edit.address))
+        """Give the single addresses of a file that its edits change; boxes change nothing."""
+        return frozenset(
+            single
+            for edit in self.edits_of(file)
+            if not isinstance(edit, MarkText | UnmarkText)
+            for single in expand(edit.address)
+        )
+
+    def boxes_of(self, file: int) -> int:
+        """Count the boxes drawn round text in a file's pictures."""
+        return sum(isinstance(edit, MarkText) for edit in self.edits_of(file))

@@ -79,7 +79,26 @@ class Obstacle:
     reason: str
 
 
-Item = Figure | Picture | Obstacle | TextBlock
+@dataclass(frozen=True)
+class PictureText:
+    """Text that is part of a picture, in a box that a person drew round it.
+
+    box: on the page, in points; where: its place, in words; words: what it
+    says, as the person typed it; size: in points, as the person set it, None to
+    estimate it from the letters; weight: likewise; unread: why it can't be
+    read, if so.
+    """
+
+    box: Box
+    where: str
+    address: str
+    words: str = ""
+    size: float | None = None
+    weight: int | None = None
+    unread: str = ""
+
+
+Item = Figure | Picture | Obstacle | TextBlock | PictureText
 
 
 @dataclass(frozen=True)

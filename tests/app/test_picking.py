@@ -208,9 +208,10 @@ class FromPictures(PickingTest):
         self.press(Qt.Key.Key_Return)
         self.assertEqual(self.codes[0], "010203")
 
-    def test_a_picture_that_is_opened_goes_to_the_bench(self):
+    def test_a_picture_opened_on_the_bench_is_picked_from(self):
         path = self.folder / "sea.PNG"
         path.write_bytes(flat_picture((200, 100, 50)))
+        self.press(Qt.Key.Key_B, ALT)
         self.open(path)
         self.assertTrue(self.bench.is_picking)
         self.assertEqual(self.view.code.text(), "#C86432")
@@ -220,6 +221,7 @@ class FromPictures(PickingTest):
         paths = [self.folder / name for name in ("one.png", "two.png")]
         for path in paths:
             path.write_bytes(flat_picture((1, 2, 3)))
+        self.press(Qt.Key.Key_B, ALT)
         self.open(*paths)
         assert self.window._problem_box is not None
         self.assertIn("one.png is shown", self.window._problem_box.text())
@@ -236,6 +238,7 @@ class FromPictures(PickingTest):
     def test_a_file_that_is_no_picture_is_told_by_its_name(self):
         path = self.folder / "broken.jpg"
         path.write_bytes(b"no picture at all")
+        self.press(Qt.Key.Key_B, ALT)
         self.open(path, self.folder / "absent.png")
         assert self.window._problem_box is not None
         self.assertIn("broken.jpg: it can't be read as a picture", self.window._problem_box.text())

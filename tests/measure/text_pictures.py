@@ -33,7 +33,8 @@ class TextPicture:
     """A picture of text, and the truth about it.
 
     pixels: as a reader gets it, uint8 (h, w, 3); colour: of the text; ratio:
-    the governing one on the clean backdrop; size: of the font in pixels.
+    the governing one on the clean backdrop; size: of the font in pixels; bold:
+    its weight.
     """
 
     pixels: np.ndarray
@@ -41,6 +42,7 @@ class TextPicture:
     ratio: float
     size: int
     words: str
+    bold: bool
 
 
 def _photograph(random: np.random.Generator, kept: dict[str, np.ndarray]) -> np.ndarray:
@@ -87,6 +89,7 @@ def make(
         place = len(found)
         size = smallest + round((60 - smallest) * place / max(1, count - 1))
         font = ImageFont.truetype(str(FOLDER / FONTS[place % len(FONTS)]), size)
+        bold = "Bold" in FONTS[place % len(FONTS)]
         words = WORDS[int(random.integers(len(WORDS)))]
         left, top, right, bottom = (int(value) for value in font.getbbox(words))
         room = max(4, size // 3)
@@ -107,5 +110,5 @@ def make(
         Image.fromarray(np.uint8(np.clip(painted + 0.5, 0, 255))).save(out, "JPEG", quality=quality)
         pixels = np.asarray(Image.open(io.BytesIO(out.getvalue())).convert("RGB"))
         red, green, blue = (int(value) for value in colour)
-        found.append(TextPicture(pixels, (red, green, blue), ratio, size, words))
+        found.append(TextPicture(pixels, (red, green, blue), ratio, size, words, bold))
     return found

@@ -6,7 +6,7 @@ import threading
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, QRect, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QImage, QScreen
 
 from high_pair.app.bench.state import Side
@@ -48,12 +48,14 @@ class PickGuide(QObject):
         self.bench = window.bench
         self.view = window.bench.picking
         self.asking_desktop = False
+        # Whether a box that is drawn belongs to the review.
+        self.marking = False
         self.view.taken.connect(self._taken)
         self.view.finished.connect(self.leave)
         self.view.page_asked.connect(self.from_page)
         self.view.screen_asked.connect(self.from_screen)
         self.view.paste_asked.connect(self.from_clipboard)
-        self.view.boxed.connect(self._read)
+        self.view.boxed.connect(self._boxed)
         self.bench.pick_asked.connect(lambda side: self.pick([side]))
         self._picked.connect(self._desktop_picked)
         self._failed.connect(self._desktop_failed)
@@ -62,6 +64,7 @@ class PickGuide(QObject):
 
     def pick(self, sides: list[Side]) -> None:
         """Pick for sides, in order: from what was picked from last, else from the page."""
+        self.marking = False
         self.window.show_desk("bench")
         self.view.want(sides)
         self.bench.show_picking(True)
@@ -80,12 +83,37 @@ class PickGuide(QObject):
         self.pick(list(BOTH))
 
     def leave(self) -> None:
-        """Go back to the Bench."""
+        """Go back to the Bench, or to the review whose page a box was to be drawn on."""
         self.bench.show_picking(False)
+        if self.marking:
+            self.marking = False
+            self.window.show_desk("review")
 
     def _taken(self, side: Side, taken: Colour, source: str) -> None:
         self.bench.state.set_colour(side, taken, source)
         self.bench.told.emit(f"Took the {side}.")
+
+    def draw_box(self) -> None:
+        """Draw a box round text on the page that the Review desk shows."""
+        if self.window.desk.takes_boxes:
+            self.pick_from_page()
+            self.marking = True
+
+    def _boxed(self, pixels: Bytes, box: QRect) -> None:
+        """Give the box on, to the review or to the Bench."""
+        if not self.marking or self.view.source is None:
+            self._read(pixels)
+            return
+        height, width = self.view.source.shown.shape[:2]
+        across, down = self.window.desk.page_size
+        self.leave()
+        self.window.show_desk("review")
+        self.window.desk.add_box(
+            box.x() * across / width,
+            box.y() * down / height,
+            box.width() * across / width,
+            box.height() * down / height,
+        )
 
     def _read(self, pixels: Bytes) -> None:
         """Read a text's two colours from the pixels in a box."""
@@ -143,8 +171,13 @@ class PickGuide(QObject):
             words = f"{file.name}, {name.lower()}"
             return PickSource(words, shown, raster.backdrop)
 
+        def done(source: PickSource) -> None:
+            self.view.show_source(source)
+            if self.marking:
+                self.view.canvas.draw_box(True)
+
         self.view.say("Painting the page…")
-        self.window.controller.work(run, self.view.show_source)
+        self.window.controller.work(run, done)
 
     def from_clipboard(self) -> None:
         """Pick from a picture on the clipboard."""

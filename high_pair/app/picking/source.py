@@ -9,12 +9,7 @@ import numpy as np
 from PySide6.QtGui import QImage
 
 from high_pair.colour.srgb import Bytes
-from high_pair.errors import UnreadableFile
-from high_pair.raster.pictures import PictureProblem, decode
-
-# Files that are opened as pictures to pick from.
-PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".bmp", ".tif", ".tiff")
-MOST_BYTES = 512 * 1024**2
+from high_pair.formats.picture.picture_file import PictureFile
 
 
 @dataclass(frozen=True)
@@ -31,18 +26,8 @@ class PickSource:
 
 
 def picture_at(path: Path) -> PickSource:
-    """Read a picture's file, in sRGB. Raises UnreadableFile."""
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise UnreadableFile(path.name, "it is larger than is read.")
-        rgba = decode(path.read_bytes())
-    except OSError as error:
-        raise UnreadableFile(path.name, f"it can't be opened ({error.strerror}).") from error
-    except PictureProblem as error:
-        raise UnreadableFile(
-            path.name, f"it can't be read as a picture: {error}. Save it anew as PNG or JPEG."
-        ) from error
-    return PickSource(path.name, on_white(rgba))
+    """Read a picture's file, in sRGB, as it is shown. Raises UnreadableFile."""
+    return PickSource(path.name, on_white(PictureFile(path).first_page()))
 
 
 def on_white(rgba: Bytes) -> Bytes:

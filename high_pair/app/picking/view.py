@@ -276,7 +276,7 @@ class PickView(QWidget):
     page_asked = Signal()
     screen_asked = Signal()
     paste_asked = Signal()
-    boxed = Signal(object)
+    boxed = Signal(object, QRect)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -451,7 +451,7 @@ class PickView(QWidget):
             rows = slice(box.top(), box.bottom() + 1)
             columns = slice(box.left(), box.right() + 1)
             self.say("Reading the text…")
-            self.boxed.emit(np.ascontiguousarray(self.source.shown[rows, columns]))
+            self.boxed.emit(np.ascontiguousarray(self.source.shown[rows, columns]), box)
 
     def take(self) -> None:
         """Take the colour for the side that is wanted next."""

@@ -290,6 +290,12 @@ class OdfDeck:
             found.add(int(number) - 1)
         return frozenset(page for page in found if 0 <= page < len(self._pages))
 
+    def new_box_address(self, page: int) -> None:
+        """A deck states its text."""
+
+    def box_at(self, address: str) -> None:
+        """A deck states its text."""
+
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
         if self._package is not None:

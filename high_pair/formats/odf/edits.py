@@ -12,7 +12,7 @@ from high_pair.errors import EditError
 from high_pair.formats.odf.shapes import shapes_in
 from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag, whole
-from high_pair.remedy.edits import RecolourText
+from high_pair.remedy.edits import Edit, RecolourText
 from high_pair.scene.addresses import expand
 
 STYLE_PREFIX = "HighPair"
@@ -23,8 +23,10 @@ def member_of(address: str) -> str:
     return address.partition("#")[0]
 
 
-def apply(edit: RecolourText, root: Element) -> None:
+def apply(edit: Edit, root: Element) -> None:
     """Carry out an edit in a parsed member. Raises EditError when its address isn't there."""
+    if not isinstance(edit, RecolourText):
+        raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
     for address in expand(edit.address):
         kind, paragraph, segment = _find(address, root)
         if kind == "bullet":

@@ -154,6 +154,12 @@ class Deck:
             for member, root in self._edited.items()
         }
 
+    def new_box_address(self, page: int) -> None:
+        """A deck states its text."""
+
+    def box_at(self, address: str) -> None:
+        """A deck states its text."""
+
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
         self._package.write_copy(target, self.replaced_members())

@@ -12,7 +12,7 @@ from high_pair.formats.drawing.fills import FILLS
 from high_pair.formats.slides.shapes import SHAPES
 from high_pair.formats.slides.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
-from high_pair.remedy.edits import RecolourText
+from high_pair.remedy.edits import Edit, RecolourText
 from high_pair.scene.addresses import expand
 
 # Children of a:rPr that stand before its fill (§21.1.2.3.9, the schema's order).
@@ -27,11 +27,13 @@ def member_of(address: str) -> str:
     return address.partition("#")[0]
 
 
-def apply(edit: RecolourText, root: Element) -> None:
+def apply(edit: Edit, root: Element) -> None:
     """Carry out an edit in the parsed part that its address lies in.
 
     Raises EditError when the address isn't there.
     """
+    if not isinstance(edit, RecolourText):
+        raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
     for address in expand(edit.address):
         _recolour(address, root, edit)
 

@@ -1,0 +1,186 @@
+"""A picture as a document: each frame a page, its text in boxes drawn by a person."""
+
+from __future__ import annotations
+
+import copy
+import re
+from collections.abc import Sequence
+from pathlib import Path
+from typing import IO
+
+import numpy as np
+
+from high_pair.colour.srgb import Bytes
+from high_pair.errors import EditError, UnreadableFile
+from high_pair.formats.document import PageInfo
+from high_pair.formats.writing import write_whole
+from high_pair.raster.pictures import PictureProblem, Pictures, frame_alone, frames_of
+from high_pair.remedy.edits import Edit, MarkText, UnmarkText
+from high_pair.scene.geometry import IDENTITY, Box
+from high_pair.scene.page import Picture, PictureText, Scene
+
+KIND = "picture"
+SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".bmp", ".tif", ".tiff")
+MOST_BYTES = 512 * 1024**2
+MOST_PAGES = 1_000
+# What is at a file's very start, by which it is told to be a picture.
+STARTS = (
+    b"\x89PNG", b"\xff\xd8\xff", b"GIF8", b"BM", b"II*\x00", b"MM\x00*", b"RIFF",
+)  # fmt: skip
+# CSS Values 3, §6.2: a pixel is 1/96 inch, so three quarters of a point.
+POINTS_A_PIXEL = 0.75
+PLAIN_DOTS = (0.0, 72.0, 96.0)
+NO_BOXES = "no box is drawn round its text yet, so nothing is known of it"
+_ADDRESS = re.compile(r"^picture#page=(\d+)/box=(\d+)$")
+
+
+def is_picture(path: Path) -> bool:
+    """Tell whether a file begins as a picture does."""
+    try:
+        with path.open("rb") as stream:
+            start = stream.read(12)
+    except OSError:
+        return False
+    return start.startswith(STARTS) and (start[:4] != b"RIFF" or start[8:] == b"WEBP")
+
+
+def _place(address: str) -> tuple[int, int]:
+    """Give an address's page, from 0, and its box's number. Raises EditError."""
+    match = _ADDRESS.match(address)
+    if match is None:
+        raise EditError(f"{address} is no address of a box in a picture")
+    return int(match.group(1)) - 1, int(match.group(2))
+
+
+class PictureFile:
+    """An open picture; see `formats.document.Document`, whose methods it has."""
+
+    kind = KIND
+
+    def __init__(self, path: Path) -> None:
+        """Read a picture's file. Raises UnreadableFile."""
+        self.name = path.name
+        self._path = path
+        self._marks: tuple[MarkText, ...] = ()
+        self._removed: frozenset[str] = frozenset()
+        try:
+            if path.stat().st_size > MOST_BYTES:
+                raise UnreadableFile(self.name, "it is larger than is read.")
+            self._data = path.read_bytes()
+            self._frames = frames_of(self._data)
+        except OSError as error:
+            raise UnreadableFile(self.name, f"it can't be opened ({error.strerror}).") from error
+        except PictureProblem as error:
+            raise self._refused(error) from error
+        self._count = 1 if self._frames.moving else self._frames.count
+        if self._count > MOST_PAGES:
+            raise UnreadableFile(self.name, f"it has {self._count:,} pages, more than are read.")
+        self.pictures = Pictures(self._load)
+        self.pages = tuple(self._page(number) for number in range(self._count))
+
+    def _refused(self, problem: PictureProblem) -> UnreadableFile:
+        words = f"it can't be read as a picture: {problem}. Save it anew as PNG or JPEG."
+        return UnreadableFile(self.name, words)
+
+    def first_page(self) -> Bytes:
+        """Give the first page's pixels, uint8 (h, w, 4). Raises UnreadableFile."""
+        try:
+            return np.asarray(self.pictures.decoded("0").convert("RGBA"))
+        except PictureProblem as error:
+            raise self._refused(error) from error
+
+    def _load(self, name: str) -> bytes:
+        number = int(name)
+        if number == 0 and not self._frames.turned:
+            return self._data
+        return frame_alone(self._data, number)
+
+    def _page(self, number: int) -> PageInfo:
+        try:
+            width, height = (
+                self._frames.size if number == 0 else frames_of(self._load(str(number))).size
+            )
+        except PictureProblem as error:
+            raise UnreadableFile(
+                self.name, f"page {number + 1} can't be read: {error}. Save it anew."
+            ) from error
+        name = "Picture" if self._count == 1 else f"Picture {number + 1}"
+        return PageInfo(name, width * POINTS_A_PIXEL, height * POINTS_A_PIXEL, False)
+
+    def assumed(self) -> tuple[str, ...]:
+        """Say what isn't known of a picture."""
+        found = ["a pixel of a picture is taken as 1/96 inch, by which the text's size is counted"]
+        if round(self._frames.dots) not in PLAIN_DOTS:
+            found[0] += f"; the file states {self._frames.dots:.0f} pixels an inch"
+        if self._frames.moving and self._frames.count > 1:
+            found.append("of a moving picture the first frame is measured")
+        return tuple(found)
+
+    def scene(self, page: int) -> Scene:
+        """Describe a page: the picture, and the boxes of its text."""
+        info = self.pages[page]
+        whole = Box(0.0, 0.0, info.width, info.height)
+        texts = tuple(
+            PictureText(
+                Box(*mark.box),
+                f"{info.name} › box {_place(mark.address)[1]}",
+                mark.address,
+                mark.words,
+                mark.size,
+                mark.weight,
+            )
+            for mark in self._marks
+            if _place(mark.address)[0] == page
+        )
+        if not texts:
+            unread = PictureText(whole, info.name, f"picture#page={page + 1}", unread=NO_BOXES)
+            texts = (unread,)
+        picture = Picture(str(page), whole, IDENTITY)
+        return Scene(info.width, info.height, (picture, *texts))
+
+    def edited(self, edits: Sequence[Edit]) -> PictureFile:
+        """Give the picture with these boxes."""
+        marks: dict[str, MarkText] = {}
+        removed: set[str] = set()
+        for edit in edits:
+            page, _ = _place(edit.address)
+            if not 0 <= page < len(self.pages):
+                raise EditError(f"{edit.address} isn't in {self.name}")
+            if isinstance(edit, MarkText):
+                marks[edit.address] = edit
+                removed.discard(edit.address)
+            elif isinstance(edit, UnmarkText):
+                marks.pop(edit.address, None)
+                removed.add(edit.address)
+            else:
+                raise EditError(f"{self.name}: the colours of a picture's text can't be changed")
+        found = copy.copy(self)
+        found._marks = tuple(marks.values())
+        found._removed = frozenset(removed)
+        return found
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """Tell on which pages the boxes of edits stand."""
+        return frozenset(_place(edit.address)[0] for edit in edits)
+
+    def new_box_address(self, page: int) -> str:
+        """Give the address of a box that isn't there yet, nor has been."""
+        known = [_place(mark.address) for mark in self._marks]
+        known += [_place(address) for address in self._removed]
+        numbers = [number for on, number in known if on == page]
+        return f"picture#page={page + 1}/box={max(numbers, default=0) + 1}"
+
+    def box_at(self, address: str) -> MarkText | None:
+        """Give the box at an address."""
+        return next((mark for mark in self._marks if mark.address == address), None)
+
+    def save(self, target: Path) -> None:
+        """Write a copy, byte for byte: boxes change nothing in a picture."""
+
+        def write(out: IO[bytes]) -> None:
+            out.write(self._data)
+
+        write_whole(target, self._path, write)
+
+    def close(self) -> None:
+        """Nothing is held open."""

@@ -1,0 +1,130 @@
+"""Boxes round text in a picture: drawn by mouse and by keyboard, described, taken away."""
+
+import unittest
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from high_pair.wcag.verdicts import Verdict
+from tests.app.driver import WindowTest
+
+
+class Boxes(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        pixels = np.full((120, 240, 3), 255, np.uint8)
+        for left in range(40, 140, 20):
+            pixels[40:76, left : left + 6] = 190
+        self.path: Path = self.folder / "poster.png"
+        Image.fromarray(pixels).save(self.path)
+        self.window.open_paths([self.path])
+        self.settle()
+        self.desk = self.window.desk
+
+    def drag(self, left: int, top: int, right: int, bottom: int) -> None:
+        """Drag over pixels of the picture."""
+        canvas = self.desk.view.canvas
+        box, scale = canvas.page_box, canvas.zoom
+
+        def place(x: int, y: int) -> QPoint:
+            return QPoint(round(box.x() + x * scale), round(box.y() + y * scale))
+
+        QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=place(left, top))
+        QTest.mouseMove(canvas, place(right, bottom))
+        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=place(right, bottom))
+        self.settle()
+
+    def test_a_picture_opens_for_review_and_says_that_it_needs_a_box(self):
+        self.assertFalse(self.window.on_bench)
+        self.assertEqual(self.window.controller.session.counts()[Verdict.NEEDS_EYES], 1)
+        self.assertIn("T", self.window.foot.hints.text())
+        self.assertIn("1 picture", self.window.bar.file_label.text())
+
+    def test_a_box_dragged_by_mouse_is_a_pair_at_hand_with_its_verdict(self):
+        self.drag(24, 24, 156, 92)
+        self.assertIs(self.desk.pair.verdict, Verdict.FALLS_SHORT)
+        self.assertEqual(self.desk.pair.numbers.foreground, "#BEBEBE")
+        self.assertEqual(self.desk.shown_verdict, Verdict.FALLS_SHORT)
+        self.assertTrue(self.desk.panel.box.isVisible())
+        # A click, which goes to a text, draws nothing.
+        self.drag(60, 50, 61, 51)
+        self.assertEqual(self.window.controller.session.history.boxes_of(self.desk.file.key), 1)
+
+    def test_a_box_drawn_by_keyboard_does_the_same(self):
+        QTest.keyClick(self.window, Qt.Key.Key_T)
+        self.settle()
+        canvas = self.window.bench.picking.canvas
+        self.assertTrue(canvas.boxing)
+        # The cross hair begins in the middle, at 120, 60.
+        for key, count in ((Qt.Key.Key_Left, 10), (Qt.Key.Key_Up, 4)):
+            for _ in range(count):
+                QTest.keyClick(canvas, key, Qt.KeyboardModifier.ShiftModifier)
+        QTest.keyClick(canvas, Qt.Key.Key_Return)
+        for key, count in ((Qt.Key.Key_Right, 14), (Qt.Key.Key_Down, 7)):
+            for _ in range(count):
+                QTest.keyClick(canvas, key, Qt.KeyboardModifier.ShiftModifier)
+        QTest.keyClick(canvas, Qt.Key.Key_Return)
+        self.settle()
+        self.assertFalse(self.window.on_bench)
+        self.assertIs(self.desk.pair.verdict, Verdict.FALLS_SHORT)
+        self.assertEqual(self.desk.pair.bbox, (30.0, 30.0, 64.5, 27.0))
+
+    def test_leaving_the_box_goes_back_to_the_review(self):
+        QTest.keyClick(self.window, Qt.Key.Key_T)
+        self.settle()
+        canvas = self.window.bench.picking.canvas
+        QTest.keyClick(canvas, Qt.Key.Key_Escape)
+        QTest.keyClick(canvas, Qt.Key.Key_Escape)
+        self.settle()
+        self.assertFalse(self.window.on_bench)
+
+    def test_what_is_known_of_the_text_is_set_beside_it_and_undone(self):
+        self.drag(24, 24, 156, 92)
+        form = self.desk.panel.box
+        form.words.setText("Mind the gap")
+        form.words.editingFinished.emit()
+        self.settle()
+        self.assertEqual(self.desk.pair.text, "Mind the gap")
+        form.size_box.setValue(12.0)
+        self.settle()
+        self.assertEqual((self.desk.pair.size, self.desk.pair.required), (12.0, 4.5))
+        form.bold.setChecked(True)
+        form.size_box.setValue(14.0)
+        self.settle()
+        self.assertEqual((self.desk.pair.weight, self.desk.pair.required), (700, 3.0))
+        for _ in range(4):
+            self.window.undo()
+        self.settle()
+        self.assertEqual(self.desk.pair.text, "box 1")
+
+    def test_a_box_is_taken_away_with_a_key_and_brought_back(self):
+        self.drag(24, 24, 156, 92)
+        QTest.keyClick(self.window, Qt.Key.Key_Delete)
+        self.settle()
+        self.assertIsNone(self.desk.box)
+        self.assertEqual(self.window.controller.session.counts()[Verdict.FALLS_SHORT], 0)
+        self.window.undo()
+        self.settle()
+        self.assertEqual(self.window.controller.session.counts()[Verdict.FALLS_SHORT], 1)
+
+    def test_on_the_bench_a_picture_is_picked_from(self):
+        self.window.show_desk("bench")
+        self.window.open_paths([self.path])
+        self.settle()
+        self.assertTrue(self.window.on_bench)
+        self.assertTrue(self.window.bench.is_picking)
+
+    def test_a_deck_takes_no_boxes(self):
+        self.window.open_demo()
+        self.settle()
+        self.assertFalse(self.desk.takes_boxes)
+        self.assertFalse(self.window.commands["draw_box"].isEnabled())
+        QTest.keyClick(self.window, Qt.Key.Key_T)
+        self.assertFalse(self.window.on_bench)
+
+
+if __name__ == "__main__":
+    unittest.main()
