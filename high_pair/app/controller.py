@@ -22,9 +22,11 @@ from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_page, paint_part
 from high_pair.remedy.edits import Edit, MarkText, UnmarkText
-from high_pair.remedy.remedies import Proposals, Recolour
+from high_pair.remedy.overlays import within
+from high_pair.remedy.remedies import Laid, Proposals, Recolour, Remedy
 from high_pair.review.measuring import PageBench, PageReview
-from high_pair.review.mending import edits_for, mend_group, proposals_for
+from high_pair.review.mending import edits_for, mend_group, proposals_for, remedies_for
+from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.parallel import LONG_DOCUMENT, PageOutcome, PagePool, PageTask
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.session import Due, OpenFile, Session
@@ -40,6 +42,13 @@ class _Measured:
 
 # Points of the page in one unit of the window, at the closest and from the farthest.
 CLOSEST, FARTHEST = 0.5, 1.3
+
+
+def overlay_box(remedy: Laid, page: tuple[float, float]) -> Box:
+    """Give the part of the page that shows an overlay with some of what is round it."""
+    box = remedy.overlay.box
+    room = 0.25 * min(box.width, box.height)
+    return within(box.grown(room), Box(0.0, 0.0, *page))
 
 
 def crop_box(pair: Pair, size: tuple[int, int]) -> Box:
@@ -267,11 +276,15 @@ class Controller(QObject):
         size: tuple[int, int],
         done: Callable[[Any], None],
         wanted: Callable[[], bool],
+        part: Box | None = None,
     ) -> None:
-        """Paint a pair's text as it looks, for a picture of a size in window units."""
+        """Paint a pair's text as it looks, for a picture of a size in window units.
+
+        part: of the page that is shown, the text's own when None.
+        """
         ratio = self.device_ratio
         width, height = (max(1, round(side * ratio)) for side in size)
-        box = crop_box(pair, size)
+        box = part or crop_box(pair, size)
 
         def run() -> QImage:
             scene = document.scene(pair.page - 1)
@@ -305,41 +318,52 @@ class Controller(QObject):
     ) -> None:
         """Look for remedies that serve alike pairs together, else for the first alone."""
         document, asked = file.document, self.session.asked
+        trial = self._trial(file)
 
         def run() -> Proposals:
-            together = proposals_for(pairs, document, self.bench, asked)
-            if together.remedies or len(pairs) == 1:
-                return together
-            return proposals_for(pairs[:1], document, self.bench, asked)
+            return remedies_for(pairs, document, self.bench, asked, trial)
 
         def failed(error: HighPairError) -> None:
             done(Proposals((), str(error)))
 
         self.worker.do(run, done, failed, Urgency.AT_HAND, wanted)
 
-    def with_remedy(self, file: OpenFile, remedy: Recolour, pairs: Sequence[Pair]) -> Document:
+    def _trial(self, file: OpenFile) -> Callable[[Sequence[Edit]], Document]:
+        """Give what makes the document with further edits besides those in force now."""
+        in_force = self.session.history.edits_of(file.key)
+        return lambda edits: file.base.edited((*in_force, *edits))
+
+    def with_remedy(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> Document:
         """Give the document as it would be with a remedy for these pairs."""
-        edits = (*self.session.history.edits_of(file.key), *edits_for(remedy, pairs))
-        return file.base.edited(edits)
+        return self._trial(file)(edits_for(remedy, pairs))
 
-    def apply(self, file: OpenFile, remedy: Recolour, pair: Pair) -> None:
+    def apply(self, file: OpenFile, remedy: Remedy, pair: Pair) -> None:
         """Apply a remedy to one pair."""
-        self._decide(file, f"recolouring “{_short(pair.text)}”", edits_for(remedy, [pair]))
+        doing = "recolouring" if isinstance(remedy, Recolour) else f"the {remedy.kind} behind"
+        self._decide(file, f"{doing} “{_short(pair.text)}”", edits_for(remedy, [pair]))
 
-    def apply_to_alike(self, file: OpenFile, remedy: Recolour, pairs: Sequence[Pair]) -> None:
-        """Apply to all alike: this colour where it passes in all, else the nearest for each."""
+    def apply_to_alike(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> None:
+        """Apply to all alike: this colour where it passes in all, else the nearest for each.
+
+        An overlay goes to every page with alike places, solved for what is there.
+        """
         document, asked = file.document, self.session.asked
         edition = tuple(file.editions)
+        trial = self._trial(file)
 
         def run() -> Sequence[Edit]:
+            if isinstance(remedy, Laid):
+                return overlays_on_pages(remedy, pairs, document, self.bench, asked, trial)
             together = proposals_for(pairs, document, self.bench, asked)
-            if any(each.levels == remedy.levels for each in together.remedies):
+            if any(_same_colour(each, remedy) for each in together.remedies):
                 return edits_for(remedy, pairs)
             return mend_group(pairs, document, self.bench, asked)[0]
 
         def done(edits: Sequence[Edit]) -> None:
             if tuple(file.editions) == edition and edits:
-                self._decide(file, f"recolouring {len(edits)} alike texts", edits)
+                laid = isinstance(remedy, Laid)
+                what = f"{len(edits)} overlays" if laid else f"recolouring {len(edits)} alike texts"
+                self._decide(file, what, edits)
 
         self.worker.do(run, done, lambda error: self.failed.emit(str(error)))
 
@@ -408,6 +432,10 @@ class Controller(QObject):
         self.pool.close()
         for file in self.session.files.values():
             file.base.close()
+
+
+def _same_colour(one: Remedy, other: Recolour) -> bool:
+    return isinstance(one, Recolour) and one.levels == other.levels
 
 
 def _short(text: str, most: int = 24) -> str:

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOpti
 from high_pair.app.rows import ROW, Index, RowModel
 from high_pair.app.theme import SMALL_PIXELS, TEXT_PIXELS, Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
-from high_pair.remedy.remedies import Recolour
+from high_pair.remedy.remedies import Remedy
 
 PICTURE = QSize(88, 46)
 CARD_HEIGHT = 66
@@ -21,7 +21,7 @@ CARD_HEIGHT = 66
 class Card:
     """A remedy with its small picture, which comes when it is painted."""
 
-    remedy: Recolour
+    remedy: Remedy
     picture: QImage = field(default_factory=QImage)
 
     @property
@@ -103,12 +103,12 @@ class RemedyList(QListView):
         self._quiet = False
 
     @property
-    def chosen(self) -> Recolour | None:
+    def chosen(self) -> Remedy | None:
         """The remedy chosen, None when none is."""
         selected = self.selectedIndexes()
         return self.cards.rows[selected[0].row()].remedy if selected else None
 
-    def show_remedies(self, remedies: tuple[Recolour, ...]) -> None:
+    def show_remedies(self, remedies: tuple[Remedy, ...]) -> None:
         """Show remedies, none of them chosen."""
         self._quiet = True
         self.cards.show_rows([Card(remedy) for remedy in remedies])

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.controller import Controller
+from high_pair.app.controller import Controller, overlay_box
 from high_pair.app.look_list import LookList
 from high_pair.app.page_strip import PageRow, PageStrip
 from high_pair.app.page_view import Marked, PageView
@@ -30,7 +30,7 @@ from high_pair.app.theme import Theme, font
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.edits import MarkText
-from high_pair.remedy.remedies import Proposals, Recolour
+from high_pair.remedy.remedies import Laid, Proposals, Remedy
 from high_pair.review.session import Look, OpenFile
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
@@ -546,9 +546,10 @@ class ReviewDesk(QWidget):
                 (PICTURE.width(), PICTURE.height()),
                 done,
                 lambda: ticket == self._ticket,
+                overlay_box(remedy, self.page_size) if isinstance(remedy, Laid) else None,
             )
 
-    def _remedy_chosen(self, remedy: Recolour | None) -> None:
+    def _remedy_chosen(self, remedy: Remedy | None) -> None:
         self.panel.enable_apply(remedy is not None)
         self._paint_page()
         self._paint_sample()

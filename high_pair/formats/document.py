@@ -65,6 +65,12 @@ class Document(Protocol):
     def box_at(self, address: str) -> MarkText | None:
         """Give the box at an address, None where none was drawn."""
 
+    def overlay_address(self, address: str) -> str | None:
+        """Give the address of an overlay just below the text at an address.
+
+        None where none can be laid there.
+        """
+
     def save(self, target: Path) -> None:
         """Write the document with its edits. Raises UnwritableFile."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,12 +57,30 @@ LEAST_OPACITY = 1 / 255
 
 
 @dataclass(frozen=True)
+class InkPlace:
+    """Where a pair's ink is.
+
+    level: its block's place in the scene's items; words: their numbers on the
+    raster; size: of the text in points; highlighted: a highlight lies below it.
+    """
+
+    level: int
+    words: tuple[int, ...]
+    size: float
+    highlighted: bool
+
+
+@dataclass(frozen=True)
 class MeasuredPage:
-    """A page's pairs, and for each pair that was measured its words' footprints."""
+    """A page's pairs, and for each pair that was measured its words' footprints.
+
+    places: where the ink of each pair is, that was laid out as text.
+    """
 
     raster: PageRaster
     pairs: tuple[Pair, ...]
     footprints: Mapping[str, tuple[Footprint, ...]]
+    places: Mapping[str, InkPlace] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -88,10 +106,13 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
     areas = areas_of(raster.numbers, raster.word_count)
     pairs: list[Pair] = []
     footprints: dict[str, tuple[Footprint, ...]] = {}
+    places: dict[str, InkPlace] = {}
 
-    def add(pair: Pair, own: tuple[Footprint, ...]) -> Pair:
+    def add(pair: Pair, own: tuple[Footprint, ...], place: InkPlace | None = None) -> Pair:
         named = replace(pair, id=f"p{page}-{len(pairs) + 1:04d}")
         pairs.append(named)
+        if place is not None:
+            places[named.id] = place
         if named.numbers is not None:
             footprints[named.id] = own
         return named
@@ -103,7 +124,7 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
         for stretch in stretches_of(labelled):
             finding = conditions.find(stretch)
             pair = _judge(raster, stretch, finding, page, asked)
-            pair = add(pair, finding.footprints)
+            pair = add(pair, finding.footprints, _ink_place(stretch))
             if not stretch.bullet:
                 by_paragraph.setdefault(stretch.paragraph, []).append((stretch, pair))
         for neighbours in by_paragraph.values():
@@ -118,7 +139,13 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
                 add(pair, ())
         elif isinstance(item, PictureText):
             add(*measure_picture_text(raster, item, page, asked))
-    return MeasuredPage(raster, tuple(pairs), footprints)
+    return MeasuredPage(raster, tuple(pairs), footprints, places)
+
+
+def _ink_place(stretch: Stretch) -> InkPlace:
+    words = tuple(number for number, _ in stretch.words)
+    look = stretch.look
+    return InkPlace(stretch.labelled.level, words, look.size, look.highlight is not None)
 
 
 def _uncounted(block: TextBlock, page: int, asked: Asked) -> list[Pair]:

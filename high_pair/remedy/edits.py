@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from high_pair.scene.overlay import Overlay
+
 
 @dataclass(frozen=True)
 class RecolourText:
@@ -40,4 +42,24 @@ class UnmarkText:
     address: str
 
 
-Edit = RecolourText | MarkText | UnmarkText
+@dataclass(frozen=True)
+class LayOver:
+    """Lay an overlay where an address says: below a text, or above all of a layout or master.
+
+    One that is there already is changed. serves: the addresses of the texts that
+    it is for.
+    """
+
+    address: str
+    overlay: Overlay
+    serves: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class TakeOff:
+    """Take an overlay away."""
+
+    address: str
+
+
+Edit = RecolourText | MarkText | UnmarkText | LayOver | TakeOff

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from high_pair.scene.overlay import Overlay
+
 
 @dataclass(frozen=True)
 class Recolour:
@@ -41,11 +43,61 @@ class Recolour:
 
 
 @dataclass(frozen=True)
+class Laid:
+    """An overlay between the text and what is behind it.
+
+    address: where it goes; ratio: the governing ratio of the weakest of the
+    pairs served; covered: the share of the picture that it covers; kept: how
+    much of its own contrast the picture keeps there, the mean of what shows
+    through; edge: the largest step at an edge of the overlay that falls on the
+    picture, as a difference in OKLab times 100; difference: the same measure of
+    what changes, the mean over the page; serves: the addresses of the texts
+    that it is for; text: another colour for them besides, where no overlay
+    serves the one they have.
+    """
+
+    address: str
+    overlay: Overlay
+    ratio: float
+    covered: float
+    kept: float
+    edge: float
+    difference: float
+    serves: tuple[str, ...] = ()
+    text: tuple[int, int, int] | None = None
+
+    @property
+    def kind(self) -> str:
+        """The remedy's name."""
+        return self.overlay.kind.value
+
+    @property
+    def label(self) -> str:
+        """The proposal in a few words."""
+        red, green, blue = self.overlay.levels
+        name = self.kind.capitalize()
+        return f"{name} #{red:02X}{green:02X}{blue:02X}, {self.overlay.percent}%"
+
+    @property
+    def detail(self) -> str:
+        """What the change is like."""
+        words = f"covers {self.covered:.0%}, keeps {self.kept:.0%}"
+        if self.text is not None:
+            red, green, blue = self.text
+            words = f"text #{red:02X}{green:02X}{blue:02X} · {words}"
+        return words
+
+
+Remedy = Recolour | Laid
+
+
+@dataclass(frozen=True)
 class Proposals:
     """The remedies for a pair or for alike pairs, the least visible change first.
 
-    none: when there are none, why, in a sentence for the user.
+    none: when no other colour for the text is among them, why, in a sentence for
+    the user.
     """
 
-    remedies: tuple[Recolour, ...]
+    remedies: tuple[Remedy, ...]
     none: str = ""

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from high_pair.remedy.edits import Edit, MarkText, UnmarkText
+from high_pair.remedy.edits import Edit, LayOver, MarkText, TakeOff, UnmarkText
 from high_pair.scene.addresses import expand
 
 
@@ -15,6 +16,19 @@ class Decision:
     file: int
     words: str
     edits: tuple[Edit, ...]
+
+
+def changed_by(edits: Iterable[Edit]) -> frozenset[str]:
+    """Give the single addresses of the texts that edits change, or lay something behind.
+
+    Boxes change nothing.
+    """
+    found: set[str] = set()
+    for edit in edits:
+        addresses = edit.serves if isinstance(edit, LayOver) else (edit.address,)
+        if not isinstance(edit, MarkText | UnmarkText | TakeOff):
+            found.update(single for address in addresses for single in expand(address))
+    return frozenset(found)
 
 
 @dataclass(frozen=True)
@@ -57,13 +71,8 @@ class History:
         return tuple(in_force.values())
 
     def changed_addresses(self, file: int) -> frozenset[str]:
-        """Give the single addresses of a file that its edits change; boxes change nothing."""
-        return frozenset(
-            single
-            for edit in self.edits_of(file)
-            if not isinstance(edit, MarkText | UnmarkText)
-            for single in expand(edit.address)
-        )
+        """Give the single addresses of the texts of a file that its edits change."""
+        return changed_by(self.edits_of(file))
 
     def boxes_of(self, file: int) -> int:
         """Count the boxes drawn round text in a file's pictures."""

@@ -12,10 +12,11 @@ from high_pair.formats.document import Document
 from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import RecolourText
+from high_pair.remedy.edits import Edit, RecolourText
 from high_pair.remedy.recolour import Case, recolour_text
-from high_pair.remedy.remedies import Proposals, Recolour
+from high_pair.remedy.remedies import Laid, Proposals, Remedy
 from high_pair.review.measuring import PageBench
+from high_pair.review.overlaying import Trial, overlay_edits, overlays_for
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -38,10 +39,23 @@ def cases_of(pair: Pair, page: MeasuredPage, coverage: float) -> list[Case]:
     return cases
 
 
+def remedies_for(
+    pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked, trial: Trial
+) -> Proposals:
+    """Propose recolourings that serve all alike pairs (or else the first), and overlays for it."""
+    recolours = proposals_for(pairs, document, bench, asked)
+    if not recolours.remedies and len(pairs) > 1:
+        recolours = proposals_for(pairs[:1], document, bench, asked)
+    if not pairs or pairs[0].verdict is not Verdict.FALLS_SHORT or pairs[0].fixed:
+        return recolours
+    laid = overlays_for(pairs[0], document, bench, asked, trial)
+    return Proposals((*recolours.remedies, *laid), recolours.none)
+
+
 def proposals_for(
     pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
 ) -> Proposals:
-    """Propose remedies that serve all of these pairs, which share their text's colour."""
+    """Propose other colours that serve all of these pairs, which share their text's colour."""
     if not pairs or pairs[0].verdict is not Verdict.FALLS_SHORT:
         return Proposals((), "")
     fixed = next((pair.fixed for pair in pairs if pair.fixed), "")
@@ -55,15 +69,17 @@ def proposals_for(
     return recolour_text(cases, pairs[0].text_colour)
 
 
-def edits_for(remedy: Recolour, pairs: Sequence[Pair]) -> tuple[RecolourText, ...]:
-    """Write a remedy down as edits, one for each address."""
+def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
+    """Write a remedy down as edits: a recolouring for each pair's address, an overlay as it is."""
+    if isinstance(remedy, Laid):
+        return overlay_edits(remedy)
     addresses = dict.fromkeys(pair.address for pair in pairs)
     return tuple(RecolourText(address, remedy.levels, remedy.opacity) for address in addresses)
 
 
 def mend_group(
     pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
-) -> tuple[tuple[RecolourText, ...], tuple[tuple[Pair, str], ...]]:
+) -> tuple[tuple[Edit, ...], tuple[tuple[Pair, str], ...]]:
     """Mend alike pairs: with one colour for all where one serves, else each with its own.
 
     Gives the edits, and the pairs that no colour serves, with why.
@@ -71,7 +87,7 @@ def mend_group(
     together = proposals_for(pairs, document, bench, asked)
     if together.remedies:
         return edits_for(together.remedies[0], pairs), ()
-    edits: list[RecolourText] = []
+    edits: list[Edit] = []
     left: list[tuple[Pair, str]] = []
     for pair in pairs:
         alone = proposals_for([pair], document, bench, asked)

@@ -13,13 +13,15 @@ from high_pair.formats.document import Document
 from high_pair.measure.alike import alike_groups
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit
-from high_pair.remedy.remedies import Recolour
+from high_pair.remedy.remedies import Laid, Remedy
 from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
+from high_pair.review.history import changed_by
 from high_pair.review.measuring import PageBench, PageReview, review_pages
-from high_pair.review.mending import mend_group, proposals_for
+from high_pair.review.mending import mend_group, remedies_for
+from high_pair.review.overlaying import lay_for_the_rest
 from high_pair.review.parallel import LONG_DOCUMENT, review_long_document
 from high_pair.review.saving import SavedCopy, save_copy
-from high_pair.scene.addresses import expand
+from high_pair.scene.overlay import OverlayKind
 from high_pair.wcag.verdicts import Verdict
 
 Progress = Callable[[int, int], None]
@@ -45,8 +47,10 @@ def reported_file(
     )
 
 
-def reported_remedy(remedy: Recolour, pair: Pair) -> ReportedRemedy:
+def reported_remedy(remedy: Remedy, pair: Pair) -> ReportedRemedy:
     """Give a remedy as a report has it, with the change it would make."""
+    if isinstance(remedy, Laid):
+        return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, _overlay_change(remedy))
     change: dict[str, object] = {
         "edit": "recolour-text",
         "address": pair.address,
@@ -54,6 +58,31 @@ def reported_remedy(remedy: Recolour, pair: Pair) -> ReportedRemedy:
         "opacity": remedy.opacity,
     }
     return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, change)
+
+
+def _overlay_change(laid: Laid) -> dict[str, object]:
+    overlay = laid.overlay
+    box = overlay.box
+    change: dict[str, object] = {
+        "edit": "lay-over",
+        "address": laid.address,
+        "kind": overlay.kind.value,
+        "colour": hex_of(overlay.levels),
+        "percent": overlay.percent,
+        "box": [round(side, 3) for side in (box.x, box.y, box.width, box.height)],
+        "rounding": round(overlay.rounding, 3),
+        "feather": round(overlay.feather, 3),
+    }
+    if overlay.kind is OverlayKind.RAMP:
+        change |= {
+            "towards": overlay.towards,
+            "full": round(overlay.full, 4),
+            "none": round(overlay.none, 4),
+            "middle": overlay.middle,
+        }
+    if laid.text is not None:
+        change["text"] = hex_of(laid.text)
+    return change
 
 
 def _reviewed(
@@ -86,7 +115,9 @@ def review_file(
             for page in pages:
                 for pair in page.pairs:
                     if pair.verdict is Verdict.FALLS_SHORT:
-                        found = proposals_for([pair], document, bench, asked).remedies
+                        found = remedies_for(
+                            [pair], document, bench, asked, document.edited
+                        ).remedies
                         remedies[pair.id] = tuple(reported_remedy(each, pair) for each in found)
         return reported_file(document, str(path), pages, remedies)
     finally:
@@ -116,7 +147,9 @@ class Mended:
 
 
 def mend_file(path: Path, target: Path, asked: Asked, progress: Progress | None = None) -> Mended:
-    """Recolour every text that falls short where a colour serves, and save and measure a copy.
+    """Mend every text that falls short, and save and measure a copy.
+
+    With another colour where one serves, else with an overlay behind the text.
 
     Raises FileProblem when the source can't be read or the copy written.
     """
@@ -132,9 +165,10 @@ def mend_file(path: Path, target: Path, asked: Asked, progress: Progress | None 
                 edits += found
                 left += unserved
         edits = _one_for_each_address(edits)
+        laid, left = lay_for_the_rest(left, edits, document, bench, asked)
+        edits += laid
         mended = document.edited(edits)
-        changed = frozenset(single for edit in edits for single in expand(edit.address))
-        copy = save_copy(mended, target, path, changed, range(len(pages)), asked)
+        copy = save_copy(mended, target, path, changed_by(edits), range(len(pages)), asked)
         short = sum(
             pair.verdict is Verdict.FALLS_SHORT for page in copy.pages for pair in page.pairs
         )

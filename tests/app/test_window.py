@@ -342,7 +342,7 @@ class Mending(DeskTest):
         self.assertEqual(self.session.unsaved(), [])
         self.assertTrue(all(pair.verdict is Verdict.PASSES for pair in pairs_of(target)))
 
-    def test_where_no_colour_serves_it_says_so(self):
+    def test_where_no_colour_serves_it_says_so_and_offers_overlays(self):
         dark = shape(fill=solid("000000"), place=xfrm(60, 60, 60, 120))
         mid = shape(fill=solid("777777"), place=xfrm(120, 60, 20, 120))
         text = shape(body(run("Wordwordwordword", 'sz="1400"', solid("FFFFFF"))))
@@ -351,36 +351,28 @@ class Mending(DeskTest):
         self.settle()
         self.press(Qt.Key.Key_N)
         self.assertIn("No text colour serves", self.desk.panel.none.text())
-        self.assertFalse(self.desk.panel.apply.isVisible())
+        kinds = [card.remedy.kind for card in self.desk.panel.remedies.cards.rows]
+        self.assertIn("plate", kinds)
+        self.press(Qt.Key.Key_1)
+        self.press(Qt.Key.Key_Return)
+        self.assertIs(self.chosen_pair().verdict, Verdict.PASSES)
+        self.window.undo()
+        self.settle()
+        self.assertIs(self.chosen_pair().verdict, Verdict.FALLS_SHORT)
 
 
 class DemoByKeyboard(DeskTest):
-    def test_all_that_a_colour_can_mend_is_mended_by_keyboard_alone(self):
+    def test_the_whole_deck_is_mended_by_keyboard_alone(self):
         self.open(DEMO)
-        unserved: set[str] = set()
-        for _ in range(120):
-            left = [p for look in self.session.looks(Verdict.FALLS_SHORT) for p in look.group.pairs]
-            if all(pair.text in unserved for pair in left):
+        for _ in range(60):
+            if not self.session.looks(Verdict.FALLS_SHORT):
                 break
-            pair = self.desk.pair
-            if pair is not None and pair.text in unserved and len(self.desk.alike) > 1:
-                # No colour serves this place; one that is alike may be served.
-                self.press(Qt.Key.Key_Right, ALT)
-            else:
-                self.press(Qt.Key.Key_N)
-            if self.chosen_pair().text in unserved:
-                continue
-            if self.desk.panel.remedies.cards.rows:
-                self.press(Qt.Key.Key_1)
-                alike = len(self.desk.alike) > 1
-                self.press(Qt.Key.Key_Return, SHIFT if alike else Qt.KeyboardModifier.NoModifier)
-            else:
-                self.assertIn("No text colour serves", self.desk.panel.none.text())
-                unserved.add(self.chosen_pair().text)
-        self.assertEqual(
-            {pair.text for pair in left},
-            {"Mind the gap between ship and shore", "It widens and narrows with the swell"},
-        )
+            self.press(Qt.Key.Key_N)
+            self.assertTrue(self.desk.panel.remedies.cards.rows, self.chosen_pair().text)
+            self.press(Qt.Key.Key_1)
+            alike = len(self.desk.alike) > 1
+            self.press(Qt.Key.Key_Return, SHIFT if alike else Qt.KeyboardModifier.NoModifier)
+        self.assertEqual(self.session.counts()[Verdict.FALLS_SHORT], 0)
         (file,) = self.session.files.values()
         target = self.folder / "mended.pptx"
         self.window.save_copy(file, target)

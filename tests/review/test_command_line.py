@@ -145,13 +145,15 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(Path(self.bad).read_bytes(), before)
 
     def test_remedy_says_what_it_left_and_why(self):
-        dark = shape(
-            fill=solid("000000"),
-            place='<a:xfrm><a:off x="0" y="0"/><a:ext cx="1100000" cy="5000000"/></a:xfrm>',
+        stops = "".join(
+            f'<a:gs pos="{place}"><a:srgbClr val="{colour}"/></a:gs>'
+            for place, colour in ((0, "000000"), (10000, "000000"), (10000, "FFFFFF"))
         )
-        text = shape(body(run("Wordwordword", 'sz="1400"', solid("888888"))))
-        path = str(self.folder.deck(dark + text, "half.pptx"))
-        # A mid grey reaches 4.5 on black and on white, but no colour reaches 7 on both.
+        halves = f'<a:gradFill><a:gsLst>{stops}</a:gsLst><a:lin ang="0"/></a:gradFill>'
+        text = shape(body(run("Wordwordword", 'sz="1400"', solid("888888"))), fill=halves)
+        path = str(self.folder.deck(text, "half.pptx"))
+        # A mid grey reaches 4.5 on black and on white, but no colour reaches 7 on both; and the
+        # shape's own fill hides whatever is laid behind it.
         target = str(self.folder.path / "x.pptx")
         status, out, _ = call("remedy", path, "-o", target, "--level", "AAA")
         self.assertEqual(status, 1)

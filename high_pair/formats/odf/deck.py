@@ -296,6 +296,9 @@ class OdfDeck:
     def box_at(self, address: str) -> None:
         """A deck states its text."""
 
+    def overlay_address(self, _address: str) -> None:
+        """Overlays aren't written into OpenDocument slides yet."""
+
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
         if self._package is not None:

@@ -8,13 +8,11 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import IO
 
-import numpy as np
-
 from high_pair.colour.srgb import Bytes
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.writing import write_whole
-from high_pair.raster.pictures import PictureProblem, Pictures, frame_alone, frames_of
+from high_pair.raster.pictures import PictureProblem, Pictures, decode, frame_alone, frames_of
 from high_pair.remedy.edits import Edit, MarkText, UnmarkText
 from high_pair.scene.geometry import IDENTITY, Box
 from high_pair.scene.page import Picture, PictureText, Scene
@@ -85,7 +83,7 @@ class PictureFile:
     def first_page(self) -> Bytes:
         """Give the first page's pixels, uint8 (h, w, 4). Raises UnreadableFile."""
         try:
-            return np.asarray(self.pictures.decoded("0").convert("RGBA"))
+            return decode(self._load("0"))
         except PictureProblem as error:
             raise self._refused(error) from error
 
@@ -173,6 +171,9 @@ class PictureFile:
     def box_at(self, address: str) -> MarkText | None:
         """Give the box at an address."""
         return next((mark for mark in self._marks if mark.address == address), None)
+
+    def overlay_address(self, _address: str) -> None:
+        """Nothing is laid into a picture."""
 
     def save(self, target: Path) -> None:
         """Write a copy, byte for byte: boxes change nothing in a picture."""

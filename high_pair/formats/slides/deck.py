@@ -13,6 +13,7 @@ from high_pair.formats.package import READS, Package
 from high_pair.formats.picture_members import refuse_giant_pictures
 from high_pair.formats.relationships import content_type_of, relationships_of
 from high_pair.formats.slides.edits import apply, member_of
+from high_pair.formats.slides.overlays import overlay_address
 from high_pair.formats.slides.parts import Part, PartStore, SlideParts, slide_parts
 from high_pair.formats.slides.related import PackageParts
 from high_pair.formats.slides.shapes import ShapeReader
@@ -159,6 +160,10 @@ class Deck:
 
     def box_at(self, address: str) -> None:
         """A deck states its text."""
+
+    def overlay_address(self, address: str) -> str | None:
+        """Give the address of an overlay below the text at an address."""
+        return overlay_address(address)
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""

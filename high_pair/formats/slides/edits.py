@@ -9,10 +9,10 @@ from lxml import etree
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.drawing.fills import FILLS
-from high_pair.formats.slides.shapes import SHAPES
+from high_pair.formats.slides.overlays import lay, numbered_shapes, take_off
 from high_pair.formats.slides.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
-from high_pair.remedy.edits import Edit, RecolourText
+from high_pair.remedy.edits import Edit, LayOver, RecolourText, TakeOff
 from high_pair.scene.addresses import expand
 
 # Children of a:rPr that stand before its fill (§21.1.2.3.9, the schema's order).
@@ -32,6 +32,12 @@ def apply(edit: Edit, root: Element) -> None:
 
     Raises EditError when the address isn't there.
     """
+    if isinstance(edit, LayOver):
+        lay(edit.address, edit.overlay, root)
+        return
+    if isinstance(edit, TakeOff):
+        take_off(edit.address, root)
+        return
     if not isinstance(edit, RecolourText):
         raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
     for address in expand(edit.address):
@@ -63,8 +69,8 @@ def _find(address: str, root: Element) -> tuple[str, Element]:
     for name, count in _steps(address):
         last = name
         if name == "sp":
-            tree = child(root, "p:cSld", "p:spTree")
-            element = _nth(list(tree.iter(*SHAPES)) if tree is not None else [], count, address)
+            shapes = numbered_shapes(child(root, "p:cSld", "p:spTree"))
+            element = _nth(shapes, count, address)
         elif name == "row":
             element = _nth(list(element.iter(tag("a:tr"))), count, address)
         elif name == "cell":

@@ -26,6 +26,7 @@ from high_pair.formats.drawing.geometry import OPEN, Geometry, read_geometry
 from high_pair.formats.drawing.lines import Line, head_figures, read_line
 from high_pair.formats.slides.charts.reader import ChartReader
 from high_pair.formats.slides.charts.texts import ChartPlace
+from high_pair.formats.slides.overlays import numbered_shapes
 from high_pair.formats.slides.parts import Part, SlideParts
 from high_pair.formats.slides.placeholders import (
     Lineage,
@@ -59,7 +60,6 @@ from high_pair.scene.page import Figure, Item, Obstacle
 from high_pair.scene.paint import Stroke
 from high_pair.scene.text import Run, TextBlock
 
-SHAPES = tuple(tag(f"p:{name}") for name in ("sp", "pic", "graphicFrame", "cxnSp", "contentPart"))
 DEEPEST_GROUP = 64
 _KINDS = {"chart": "charts", "diagram": "diagrams", "oleObj": "embedded objects"}
 
@@ -110,7 +110,7 @@ class ShapeReader:
         self.tree = tree if tree is not None else child(part.root, "p:cSld", "p:spTree")
         self.surround = surround or page_surround()
         self.fixed = fixed
-        listed = list(self.tree.iter(*SHAPES)) if self.tree is not None else []
+        listed = numbered_shapes(self.tree)
         self.numbers = {shape: count for count, shape in enumerate(listed, start=1)}
 
     def items(self) -> list[Item]:

@@ -1,0 +1,261 @@
+"""Overlays as shapes of a slide, a layout or a master: written, found again, taken off.
+
+An overlay is an ordinary shape that every program shows and edits. An
+extension in it says that it is one, and how it was made, so that it is
+changed instead of stacked, and isn't counted among the shapes that addresses
+number.
+Source: ECMA-376 Part 1 §19.3.1.43 (p:sp), §20.1.8.33 (a:gradFill), §20.1.8.46
+(a:path), and Part 3 for extensions.
+"""
+
+from __future__ import annotations
+
+from lxml import etree
+
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import EditError
+from high_pair.formats.slides.surround import Surround, page_surround
+from high_pair.formats.xml import Element, child, children, local_name, tag, whole
+from high_pair.scene.geometry import Affine, Box
+from high_pair.scene.overlay import Overlay, OverlayKind
+
+SHAPES = tuple(tag(f"p:{name}") for name in ("sp", "pic", "graphicFrame", "cxnSp", "contentPart"))
+OVERLAY = "{5E0F2C6B-3A77-4B7E-9B1D-6C1A0F7D2E41}"
+# The extension by which office programs know a shape as decorative.
+DECORATIVE = "{C183D7F6-B498-43B3-948B-1728B52AA6E4}"
+OWN = "urn:high-pair:overlay:1"
+DECORATIVE_NAMESPACE = "http://schemas.microsoft.com/office/drawing/2017/decorative"
+WHOLE = 100_000
+UNITS_OF_A_DEGREE = 60_000
+
+
+def numbered_shapes(tree: Element | None) -> list[Element]:
+    """List the shapes of a tree that addresses number from 1: all but overlays."""
+    if tree is None:
+        return []
+    return [shape for shape in tree.iter(*SHAPES) if mark_of(shape) is None]
+
+
+def mark_of(shape: Element) -> Element | None:
+    """Give what says of a shape that it is an overlay; None for any other."""
+    named = child(shape, "p:nvSpPr", "p:cNvPr")
+    extensions = child(named, "a:extLst")
+    for extension in children(extensions):
+        if extension.get("uri") == OVERLAY:
+            return next(iter(children(extension)), None)
+    return None
+
+
+def overlay_address(address: str) -> str | None:
+    """Give the address of the overlay below the text at an address; None where none can go."""
+    member, _, steps = address.partition(" ")[0].partition("#")
+    first = steps.partition("/")[0]
+    return f"{member}#{first}/overlay=1" if first.startswith("sp=") else None
+
+
+def _anchor(address: str, root: Element) -> Element | None:
+    """Find the shape below whose text an overlay goes; None for one above the whole tree."""
+    steps = address.partition("#")[2]
+    if steps == "overlay=1":
+        return None
+    first = steps.partition("/")[0]
+    number = first.partition("=")[2]
+    shapes = numbered_shapes(child(root, "p:cSld", "p:spTree"))
+    if not first.startswith("sp=") or not number.isdecimal():
+        raise EditError(f"{address} is no address of an overlay")
+    if not 1 <= int(number) <= len(shapes):
+        raise EditError(
+            f"{address} isn't in the file any more. Open the file again and repeat the change."
+        )
+    return shapes[int(number) - 1]
+
+
+def _holder(shape: Element, tree: Element) -> Element:
+    """Give what stands in the tree, or in an upright group, in place of a shape.
+
+    A shape in a turned or mirrored group stands for the group: an overlay is
+    upright. One in an alternate content stands for all of that.
+    """
+    lineage = [shape]
+    for ancestor in shape.iterancestors():
+        if ancestor is tree:
+            break
+        lineage.append(ancestor)
+    found = shape
+    for each in lineage[1:]:
+        if local_name(each) != "grpSp" or not _is_upright(each):
+            found = each
+    return found
+
+
+def _is_upright(group: Element) -> bool:
+    transform = child(group, "p:grpSpPr", "a:xfrm")
+    if transform is None:
+        return True
+    turned = any(transform.get(name, "0") not in ("0", "false") for name in ("flipH", "flipV"))
+    return not turned and whole(transform, "rot") == 0
+
+
+def _surround_of(element: Element, tree: Element) -> Surround:
+    """Give the coordinates in which an element of the tree stands."""
+    groups = []
+    for ancestor in element.iterancestors():
+        if ancestor is tree:
+            break
+        if local_name(ancestor) == "grpSp":
+            groups.append(ancestor)
+    surround = page_surround()
+    for group in reversed(groups):
+        surround = surround.inside(child(group, "p:grpSpPr", "a:xfrm"), None)
+    return surround
+
+
+def _existing(address: str, anchor: Element | None, tree: Element) -> Element | None:
+    """Find the overlay that stands at an address already."""
+    if anchor is None:
+        found = [shape for shape in tree if mark_of(shape) is not None]
+        return found[-1] if found and found[-1] is _last_shape(tree) else None
+    before = _holder(anchor, tree).getprevious()
+    return before if before is not None and mark_of(before) is not None else None
+
+
+def _last_shape(tree: Element) -> Element | None:
+    shapes = [each for each in children(tree) if local_name(each) not in _NO_SHAPES]
+    return shapes[-1] if shapes else None
+
+
+_NO_SHAPES = ("nvGrpSpPr", "grpSpPr", "extLst")
+
+
+def lay(address: str, overlay: Overlay, root: Element) -> None:
+    """Write an overlay into a parsed part, or change the one that is there.
+
+    Raises EditError when the address isn't there.
+    """
+    tree = child(root, "p:cSld", "p:spTree")
+    if tree is None:
+        raise EditError(f"{address} isn't in the file any more.")
+    anchor = _anchor(address, root)
+    old = _existing(address, anchor, tree)
+    number = _number_of(old) if old is not None else _free_number(root)
+    place = old if old is not None else (_holder(anchor, tree) if anchor is not None else None)
+    surround = _surround_of(place, tree) if place is not None else page_surround()
+    shape = _shape(overlay, surround, number)
+    if old is not None:
+        parent = old.getparent()
+        if parent is not None:
+            parent.replace(old, shape)
+    elif place is not None:
+        place.addprevious(shape)
+    else:
+        last = _last_shape(tree)
+        tree.insert(tree.index(last) + 1 if last is not None else len(tree), shape)
+
+
+def take_off(address: str, root: Element) -> None:
+    """Take the overlay at an address away; where there is none, nothing changes."""
+    tree = child(root, "p:cSld", "p:spTree")
+    if tree is None:
+        return
+    old = _existing(address, _anchor(address, root), tree)
+    parent = old.getparent() if old is not None else None
+    if old is not None and parent is not None:
+        parent.remove(old)
+
+
+def _number_of(shape: Element) -> int:
+    return whole(child(shape, "p:nvSpPr", "p:cNvPr"), "id")
+
+
+def _free_number(root: Element) -> int:
+    return 1 + max((whole(each, "id") for each in root.iter(tag("p:cNvPr"))), default=0)
+
+
+def _shape(overlay: Overlay, surround: Surround, number: int) -> Element:
+    shape = etree.Element(tag("p:sp"))
+    naming = etree.SubElement(shape, tag("p:nvSpPr"))
+    name = f"{overlay.kind.value.capitalize()} {number}"
+    named = etree.SubElement(naming, tag("p:cNvPr"), id=str(number), name=name)
+    extensions = etree.SubElement(named, tag("a:extLst"))
+    extension = etree.SubElement(extensions, tag("a:ext"), uri=DECORATIVE)
+    decorative = f"{{{DECORATIVE_NAMESPACE}}}decorative"
+    etree.SubElement(extension, decorative, nsmap={"adec": DECORATIVE_NAMESPACE}, val="1")
+    extension = etree.SubElement(extensions, tag("a:ext"), uri=OVERLAY)
+    mark = etree.SubElement(extension, f"{{{OWN}}}overlay", nsmap={"hp": OWN})
+    for key, value in _written(overlay).items():
+        mark.set(key, value)
+    etree.SubElement(naming, tag("p:cNvSpPr"))
+    etree.SubElement(naming, tag("p:nvPr"))
+    properties = etree.SubElement(shape, tag("p:spPr"))
+    box = _inside(overlay.box, surround)
+    transform = etree.SubElement(properties, tag("a:xfrm"))
+    etree.SubElement(transform, tag("a:off"), x=str(round(box.x)), y=str(round(box.y)))
+    etree.SubElement(transform, tag("a:ext"), cx=str(round(box.width)), cy=str(round(box.height)))
+    _outline(properties, overlay)
+    _fill(properties, overlay)
+    etree.SubElement(etree.SubElement(properties, tag("a:ln")), tag("a:noFill"))
+    return shape
+
+
+def _inside(box: Box, surround: Surround) -> Box:
+    """Give a box of the page in the units of a surround, which is upright."""
+    to_page: Affine = surround.transform
+    return Box(
+        (box.x - to_page.e) / to_page.a,
+        (box.y - to_page.f) / to_page.d,
+        box.width / to_page.a,
+        box.height / to_page.d,
+    )
+
+
+def _outline(properties: Element, overlay: Overlay) -> None:
+    rounded = overlay.kind is OverlayKind.PLATE and overlay.rounding > 0
+    preset = "roundRect" if rounded else "rect"
+    geometry = etree.SubElement(properties, tag("a:prstGeom"), prst=preset)
+    adjusted = etree.SubElement(geometry, tag("a:avLst"))
+    if rounded:
+        share = overlay.rounding / max(1e-6, min(overlay.box.width, overlay.box.height))
+        value = min(WHOLE // 2, round(share * WHOLE))
+        etree.SubElement(adjusted, tag("a:gd"), name="adj", fmla=f"val {value}")
+
+
+def _colour(parent: Element, overlay: Overlay, share: float) -> None:
+    colour = etree.SubElement(parent, tag("a:srgbClr"), val=hex_of(overlay.levels)[1:])
+    etree.SubElement(colour, tag("a:alpha"), val=str(round(overlay.percent / 100 * share * WHOLE)))
+
+
+def _fill(properties: Element, overlay: Overlay) -> None:
+    if overlay.kind in (OverlayKind.PLATE, OverlayKind.VEIL):
+        _colour(etree.SubElement(properties, tag("a:solidFill")), overlay, 1.0)
+        return
+    gradient = etree.SubElement(properties, tag("a:gradFill"), rotWithShape="1")
+    stops = etree.SubElement(gradient, tag("a:gsLst"))
+    for place, share in overlay.stops:
+        stop = etree.SubElement(stops, tag("a:gs"), pos=str(round(place * WHOLE)))
+        _colour(stop, overlay, share)
+    if overlay.kind is OverlayKind.RAMP:
+        angle = str(round(overlay.towards % 360 * UNITS_OF_A_DEGREE))
+        etree.SubElement(gradient, tag("a:lin"), ang=angle, scaled="0")
+        return
+    path = etree.SubElement(gradient, tag("a:path"), path="rect")
+    box = overlay.box
+    across = str(round(overlay.feather / max(box.width, 1e-6) * WHOLE))
+    down = str(round(overlay.feather / max(box.height, 1e-6) * WHOLE))
+    etree.SubElement(path, tag("a:fillToRect"), l=across, t=down, r=across, b=down)
+
+
+def _written(overlay: Overlay) -> dict[str, str]:
+    """Give what an overlay is made of as attributes, for those who change it later."""
+    box = overlay.box
+    return {
+        "kind": overlay.kind.value,
+        "percent": str(overlay.percent),
+        "colour": hex_of(overlay.levels),
+        "box": " ".join(f"{side:.3f}" for side in (box.x, box.y, box.width, box.height)),
+        "rounding": f"{overlay.rounding:.3f}",
+        "feather": f"{overlay.feather:.3f}",
+        "ramp": " ".join(
+            f"{value:.4f}"
+            for value in (overlay.towards, overlay.full, overlay.none, overlay.middle)
+        ),
+    }

@@ -1,0 +1,346 @@
+"""Proposing overlays: where they go, in which colour, and what they cost."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from high_pair.colour.oklab import oklab_of
+from high_pair.colour.srgb import Bytes, Floats, from_bytes, relative_luminance
+from high_pair.measure.footprint import areas_of, distinct, grow, grown_area, radius_of
+from high_pair.measure.page import InkPlace, MeasuredPage
+from high_pair.measure.pairs import Pair
+from high_pair.remedy.remedies import Laid
+from high_pair.remedy.strength import FULL, Covered, Levels, least_percent, ratio_with
+from high_pair.scene.geometry import Box, box_round_boxes
+from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
+from high_pair.scene.page import Picture
+from high_pair.scene.paint import from_levels
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Verdict
+
+BLACK, WHITE = (0, 0, 0), (255, 255, 255)
+# A plate leaves so much room round the ink, in ems, and has corners so round.
+ROOM_ACROSS, ROOM_DOWN, ROUNDING = 0.4, 0.3, 0.2
+# A soft plate fades over so many ems.
+FEATHER = 0.9
+# A ramp fades over at least so much of its way, and is gone before this share of it.
+LEAST_FADE, GONE = 0.25, 0.97
+# Text that takes up more of the way than this leaves a ramp no room to fade.
+MOST_FULL = 0.7
+MAIN_COLOURS = 12
+SAMPLES = 10_000
+EDGE_POINTS = 48
+PERCENT_OF_OKLAB = 100.0
+# A hard edge of so many units weighs as one unit of change over the whole page.
+EDGE_WEIGHT = 0.1
+RIGHT, DOWN, LEFT, UP = 0.0, 90.0, 180.0, 270.0
+
+
+@dataclass(frozen=True)
+class Site:
+    """Where an overlay for some pairs of a page may go.
+
+    level: the place in the scene above which it lies; ink: the box of their
+    footprints in points; em: the largest size of their text; ground: the
+    picture (or else the page) behind them; main: its main colours, uint8 (n, 3).
+    """
+
+    page: MeasuredPage
+    served: tuple[Pair, ...]
+    level: int
+    ink: Box
+    em: float
+    ground: Box
+    main: Bytes
+    areas: tuple[tuple[slice, slice] | None, ...]
+
+
+def site_for(page: MeasuredPage, served: Sequence[Pair]) -> Site | str:
+    """Find where an overlay for pairs of one page may go, or say why there is no such place."""
+    raster = page.raster
+    places = []
+    for pair in served:
+        place = page.places.get(pair.id)
+        if place is None or pair.id not in page.footprints or pair.subject is not Subject.TEXT:
+            return "An overlay can only lie behind text that is laid out on the page."
+        if place.highlighted:
+            return "A highlight lies between the text and an overlay."
+        if any(footprint.above is not None for footprint in page.footprints[pair.id]):
+            return "Something painted above the text hides an overlay."
+        places.append(place)
+    areas = tuple(areas_of(raster.numbers, raster.word_count))
+    boxes = [box for place in places for box in _ink_boxes(page, place, areas)]
+    if not boxes:
+        return "The text has no ink on the page."
+    level = min(place.level for place in places)
+    ink = box_round_boxes(boxes)
+    ground = _ground(page, level, ink)
+    em = max(place.size for place in places)
+    main = main_colours(_part(page, ground))
+    return Site(page, tuple(served), level, ink, em, ground, main, areas)
+
+
+def _ink_boxes(
+    page: MeasuredPage, place: InkPlace, areas: Sequence[tuple[slice, slice] | None]
+) -> list[Box]:
+    """Give the boxes of a pair's footprints in points."""
+    scale = page.raster.scale
+    found = []
+    for rows, columns in _grown_areas(page, place, areas):
+        width, height = columns.stop - columns.start, rows.stop - rows.start
+        box = Box(columns.start / scale, rows.start / scale, width / scale, height / scale)
+        found.append(box)
+    return found
+
+
+def _grown_areas(
+    page: MeasuredPage, place: InkPlace, areas: Sequence[tuple[slice, slice] | None]
+) -> list[tuple[slice, slice]]:
+    raster = page.raster
+    shape = (raster.numbers.shape[0], raster.numbers.shape[1])
+    radius = radius_of(place.size, raster.scale)
+    found = [areas[number - 1] for number in place.words if number <= len(areas)]
+    return [grown_area(area, radius, shape) for area in found if area is not None]
+
+
+def _ground(page: MeasuredPage, level: int, ink: Box) -> Box:
+    """Give the box of the topmost picture behind the ink, as far as it lies on the page."""
+    scene = page.raster.scene
+    whole = Box(0.0, 0.0, scene.width, scene.height)
+    for item in reversed(scene.items[:level]):
+        if isinstance(item, Picture) and item.silhouette is None:
+            bounds = item.transform.bounds(item.box)
+            if bounds.overlaps(ink):
+                return within(bounds, whole)
+    return whole
+
+
+def within(box: Box, limits: Box) -> Box:
+    """Give the part of a box that lies within another."""
+    left, top = max(box.x, limits.x), max(box.y, limits.y)
+    right, bottom = min(box.right, limits.right), min(box.bottom, limits.bottom)
+    return Box(left, top, max(0.0, right - left), max(0.0, bottom - top))
+
+
+def _part(page: MeasuredPage, box: Box) -> Bytes:
+    """Give the backdrop's pixels in a box, thinned out to about SAMPLES, uint8 (n, 3)."""
+    scale = page.raster.scale
+    rows = slice(max(0, int(box.y * scale)), max(1, int(box.bottom * scale)))
+    columns = slice(max(0, int(box.x * scale)), max(1, int(box.right * scale)))
+    part = page.raster.backdrop[rows, columns]
+    step = max(1, round((part.shape[0] * part.shape[1] / SAMPLES) ** 0.5))
+    return np.ascontiguousarray(part[::step, ::step].reshape(-1, 3))
+
+
+def main_colours(pixels: Bytes) -> Bytes:
+    """Give the main colours of pixels, uint8 (n, 3), by median cut, uint8 (m, 3)."""
+    if not len(pixels):
+        return np.zeros((0, 3), np.uint8)
+    picture = Image.fromarray(pixels[None]).quantize(MAIN_COLOURS, Image.Quantize.MEDIANCUT)
+    palette = np.array(picture.getpalette() or [], np.uint8).reshape(-1, 3)
+    return np.asarray(palette[np.unique(np.asarray(picture))])
+
+
+def colours_for(site: Site, further: Sequence[Levels] = ()) -> list[Levels]:
+    """List the colours that are tried: black, white, the picture's darkest and lightest, others."""
+    found = [BLACK, WHITE]
+    if len(site.main):
+        luminances = relative_luminance(site.main)
+        for place in (int(np.argmin(luminances)), int(np.argmax(luminances))):
+            red, green, blue = (int(level) for level in site.main[place])
+            found.append((red, green, blue))
+    return list(dict.fromkeys((*found, *further)))
+
+
+# The overlays' places
+
+
+def shapes_for(site: Site) -> list[Overlay]:
+    """Give an overlay of every kind for a site, without a colour and without strength."""
+    ink, em, ground = site.ink, site.em, site.ground
+    room = Box(
+        ink.x - ROOM_ACROSS * em,
+        ink.y - ROOM_DOWN * em,
+        ink.width + 2 * ROOM_ACROSS * em,
+        ink.height + 2 * ROOM_DOWN * em,
+    )
+    feather = FEATHER * em
+    plate = Overlay(OverlayKind.PLATE, room, BLACK, 0, rounding=ROUNDING * em)
+    soft = Overlay(OverlayKind.SOFT_PLATE, ink.grown(feather + 1.0), BLACK, 0, feather=feather)
+    found = [plate, soft, Overlay(OverlayKind.VEIL, ground, BLACK, 0)]
+    ramp = ramp_for(ground, room)
+    if ramp is not None:
+        found.append(ramp)
+    return found
+
+
+def ramp_for(ground: Box, room: Box) -> Overlay | None:
+    """Give the ramp from the text's side; None where the text leaves it no room to fade."""
+    width, height = max(ground.width, 1e-6), max(ground.height, 1e-6)
+    sides = {
+        UP: (ground.bottom - room.y) / height,
+        DOWN: (room.bottom - ground.y) / height,
+        LEFT: (ground.right - room.x) / width,
+        RIGHT: (room.right - ground.x) / width,
+    }
+    towards = min(sides, key=lambda side: sides[side])
+    full = max(0.0, sides[towards])
+    if full > MOST_FULL:
+        return None
+    none = min(GONE, full + max(LEAST_FADE, (1 - full) * 0.8))
+    return Overlay(OverlayKind.RAMP, ground, BLACK, 0, towards=towards, full=full, none=none)
+
+
+# What lies over an overlay
+
+
+def covered_by(site: Site, overlay: Overlay, coverage: float) -> list[Covered]:
+    """Give the pairs that an overlay lies under, those served first."""
+    ids = {pair.id for pair in site.served}
+    found = [_covered(site, pair, overlay, coverage, True) for pair in site.served]
+    for pair in site.page.pairs:
+        place = site.page.places.get(pair.id)
+        if pair.id in ids or place is None or pair.id not in site.page.footprints:
+            continue
+        if place.level < site.level or place.highlighted or pair.verdict is not Verdict.PASSES:
+            continue
+        x, y, width, height = pair.bbox
+        if overlay.box.overlaps(Box(x, y, width, height)):
+            found.append(_covered(site, pair, overlay, coverage, False))
+    return [each for each in found if each is not None and each.words]
+
+
+def _covered(
+    site: Site, pair: Pair, overlay: Overlay, coverage: float, served: bool
+) -> Covered | None:
+    words = []
+    place = site.page.places[pair.id]
+    raster = site.page.raster
+    radius = radius_of(place.size, raster.scale)
+    for number in place.words:
+        area = site.areas[number - 1] if number <= len(site.areas) else None
+        if area is None:
+            continue
+        (grown,) = _grown_areas(site.page, replace(place, words=(number,)), site.areas)
+        mask = grow(raster.numbers[grown] == number, radius)
+        shares = np.broadcast_to(overlay.shares_at(*pixel_centres(grown, raster.scale)), mask.shape)
+        words.append(_alike(raster.backdrop[grown][mask], shares[mask]))
+    if not words:
+        return None
+    return Covered(tuple(words), pair.text_colour, pair.required, coverage, served)
+
+
+def _alike(colours: Bytes, shares: Floats) -> tuple[Bytes, NDArray[np.int64], Floats]:
+    """Join pixels of one colour and one share."""
+    if not len(shares) or (shares == shares[0]).all():
+        backdrops, counts = distinct(colours)
+        return backdrops, counts, np.full(len(backdrops), shares[0] if len(shares) else 0.0)
+    return colours, np.ones(len(colours), np.int64), shares
+
+
+# The proposals
+
+
+def propose_overlays(
+    site: Site,
+    address: str,
+    coverage: float,
+    kinds: Sequence[OverlayKind] = tuple(OverlayKind),
+    further: Sequence[Levels] = (),
+    only: Sequence[Levels] = (),
+) -> list[Laid]:
+    """Propose the best overlay of every kind that brings all served pairs to a pass.
+
+    address: where an overlay for them goes; further: colours to try besides;
+    only: the colours to try in place of all others.
+    """
+    found = []
+    colours = only or colours_for(site, further)
+    for shape in shapes_for(site):
+        if shape.kind not in kinds:
+            continue
+        pairs = covered_by(site, shape, coverage)
+        laid = []
+        for levels in colours:
+            percent = least_percent(levels, pairs)
+            if percent:
+                overlay = replace(shape, levels=levels, percent=percent)
+                laid.append(costed(site, address, overlay, pairs))
+        if laid:
+            found.append(min(laid, key=lambda each: each.difference))
+    return found
+
+
+def visible_change(laid: Laid) -> float:
+    """Give by what overlays are put in order: what changes on the page, a hard edge added."""
+    return laid.difference + laid.edge * EDGE_WEIGHT
+
+
+def with_other_text(site: Site, address: str, coverage: float) -> Laid | None:
+    """Propose a plate with another colour for the text, where none serves the one it has."""
+    plate = shapes_for(site)[0]
+    pairs = covered_by(site, plate, coverage)
+    best = []
+    for text, levels in ((BLACK, WHITE), (WHITE, BLACK)):
+        changed = [replace(p, text=from_levels(text)) if p.served else p for p in pairs]
+        percent = least_percent(levels, changed)
+        if percent:
+            overlay = replace(plate, levels=levels, percent=percent)
+            best.append(replace(costed(site, address, overlay, changed), text=text))
+    return min(best, key=lambda each: each.difference, default=None)
+
+
+def costed(site: Site, address: str, overlay: Overlay, pairs: Sequence[Covered]) -> Laid:
+    """Measure an overlay's ratio and what it costs."""
+    served = [pair for pair in pairs if pair.served]
+    ratio = min(ratio_with(pair, overlay.levels, overlay.percent) for pair in served)
+    raster = site.page.raster
+    height, width = raster.backdrop.shape[:2]
+    step = max(1, round((height * width / SAMPLES) ** 0.5))
+    x, y = pixel_centres((slice(0, height), slice(0, width)), raster.scale)
+    x, y = x[:, ::step], y[::step]
+    opacity = overlay.shares_at(x, y) * overlay.percent / FULL
+    pixels = from_bytes(raster.backdrop[::step, ::step])
+    seen = pixels + opacity[..., None] * (np.array(overlay.levels) / 255 - pixels)
+    changed = np.linalg.norm(oklab_of(seen) - oklab_of(pixels), axis=-1)
+    ground = site.ground
+    on_ground = (x >= ground.x) & (x <= ground.right) & (y >= ground.y) & (y <= ground.bottom)
+    over = on_ground & (opacity > 0)
+    covered = float(over.sum() / max(1, on_ground.sum()))
+    kept = float(1 - opacity[over].mean()) if over.any() else 1.0
+    difference = float(changed.mean()) * PERCENT_OF_OKLAB
+    serves = tuple(pair.address for pair in site.served)
+    edge = _edge(site, overlay)
+    return Laid(address, overlay, ratio, covered, kept, edge, difference, serves)
+
+
+def _edge(site: Site, overlay: Overlay) -> float:
+    """Give the largest step at an edge of a plate that falls within the picture."""
+    if overlay.kind is not OverlayKind.PLATE:
+        return 0.0
+    raster, box, ground = site.page.raster, overlay.box, site.ground
+    along = (np.arange(EDGE_POINTS) + 0.5) / EDGE_POINTS
+    xs, ys = box.x + along * box.width, box.y + along * box.height
+    sides = (
+        (xs, np.full_like(xs, box.y)),
+        (xs, np.full_like(xs, box.bottom)),
+        (np.full_like(ys, box.x), ys),
+        (np.full_like(ys, box.right), ys),
+    )
+    x = np.concatenate([side[0] for side in sides])
+    y = np.concatenate([side[1] for side in sides])
+    inside = (x > ground.x) & (x < ground.right) & (y > ground.y) & (y < ground.bottom)
+    if not inside.any():
+        return 0.0
+    height, width = raster.backdrop.shape[:2]
+    rows = np.clip((y[inside] * raster.scale).astype(int), 0, height - 1)
+    columns = np.clip((x[inside] * raster.scale).astype(int), 0, width - 1)
+    pixels = from_bytes(raster.backdrop[rows, columns])
+    seen = pixels + overlay.percent / FULL * (np.array(overlay.levels) / 255 - pixels)
+    steps = np.linalg.norm(oklab_of(seen) - oklab_of(pixels), axis=-1)
+    return float(steps.max()) * PERCENT_OF_OKLAB

@@ -1,0 +1,258 @@
+"""Finding overlays for a pair, trying each in the document, and keeping those that pass there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+from high_pair.errors import HighPairError
+from high_pair.formats.document import Document
+from high_pair.measure.page import MeasuredPage
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.remedy.edits import Edit, LayOver, RecolourText
+from high_pair.remedy.overlays import (
+    Site,
+    propose_overlays,
+    site_for,
+    visible_change,
+    with_other_text,
+)
+from high_pair.remedy.remedies import Laid
+from high_pair.remedy.strength import FULL
+from high_pair.review.measuring import PageBench, measured
+from high_pair.scene.overlay import OverlayKind
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Verdict
+
+# Gives the document with further edits besides those in force.
+Trial = Callable[[Sequence[Edit]], Document]
+# How many percent more are tried where the painted page falls short of what was worked out.
+FURTHER = 3
+BEHIND_THE_TEXT = (OverlayKind.PLATE, OverlayKind.SOFT_PLATE)
+OVER_THE_PICTURE = (OverlayKind.VEIL, OverlayKind.RAMP)
+
+
+def overlay_edits(laid: Laid) -> tuple[Edit, ...]:
+    """Write an overlay down as edits."""
+    edits: list[Edit] = [LayOver(laid.address, laid.overlay, laid.serves)]
+    if laid.text is not None:
+        edits += [RecolourText(address, laid.text) for address in dict.fromkeys(laid.serves)]
+    return tuple(edits)
+
+
+def overlays_for(
+    pair: Pair, document: Document, bench: PageBench, asked: Asked, trial: Trial
+) -> tuple[Laid, ...]:
+    """Propose overlays for a pair, those that pass when painted, the least change first.
+
+    A plate serves all that falls short in the pair's own text; a veil and a
+    ramp serve all that falls short over the same picture.
+    """
+    page = bench.get(document, pair.page - 1, asked)
+    found: list[Laid] = []
+    groups = [(BEHIND_THE_TEXT, _in_one_block(page, pair))]
+    if pair.numbers is not None and pair.numbers.varied:
+        # On one plain colour there is nothing to veil.
+        groups.append((OVER_THE_PICTURE, _over_one_picture(page, pair)))
+    for kinds, served in groups:
+        laid = _proposed(page, document, served, kinds, asked)
+        if not laid and len(served) > 1:
+            laid = _proposed(page, document, [pair], kinds, asked)
+        found += laid
+    passing = [each for laid in found if (each := tried(laid, page, pair.page, asked, trial))]
+    if not passing:
+        both = _with_other_text(page, document, _in_one_block(page, pair), asked)
+        tried_both = tried(both, page, pair.page, asked, trial) if both else None
+        passing = [tried_both] if tried_both else []
+    return tuple(sorted(passing, key=visible_change))
+
+
+def like_overlay(
+    laid: Laid, pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
+) -> Laid | None:
+    """Propose an overlay of the same kind for pairs of another page, solved for what is there.
+
+    The same colour where it serves, else the best of those tried.
+    """
+    page = bench.get(document, pairs[0].page - 1, asked)
+    kind = (laid.overlay.kind,)
+    found = _proposed(page, document, list(pairs), kind, asked, laid.overlay.levels)
+    return found[0] if found else None
+
+
+def overlays_on_pages(
+    laid: Laid,
+    pairs: Sequence[Pair],
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+    trial: Trial,
+) -> list[Edit]:
+    """Carry an overlay to every page that has one of the pairs, each solved for what is there."""
+    edits = list(overlay_edits(laid))
+    for number in sorted({pair.page for pair in pairs}):
+        page = bench.get(document, number - 1, asked)
+        here = [pair for pair in pairs if pair.page == number and pair.address not in laid.serves]
+        # Each text of the page has a plate of its own; a veil serves them all.
+        groups = [here] if laid.overlay.kind in OVER_THE_PICTURE else _by_block(page, here)
+        for group in groups:
+            found = like_overlay(laid, group, document, bench, asked) if group else None
+            passing = tried(found, page, number, asked, trial) if found else None
+            if passing is not None:
+                edits += overlay_edits(passing)
+    return edits
+
+
+def _by_block(page: MeasuredPage, pairs: Sequence[Pair]) -> list[list[Pair]]:
+    found: dict[int, list[Pair]] = {}
+    for pair in pairs:
+        if pair.id in page.places:
+            found.setdefault(page.places[pair.id].level, []).append(pair)
+    return list(found.values())
+
+
+def lay_for_the_rest(
+    left: Sequence[tuple[Pair, str]],
+    edits: Sequence[Edit],
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+) -> tuple[list[Edit], list[tuple[Pair, str]]]:
+    """Lay an overlay for each pair that no colour serves, after the edits decided already.
+
+    Gives the edits for overlays, and the pairs that none serves either, with why.
+    """
+    laid: list[Edit] = []
+    still: list[tuple[Pair, str]] = []
+    done: set[str] = set()
+    for pair, why in left:
+        if pair.address in done:
+            continue
+        so_far = (*edits, *laid)
+
+        def trial(further: Sequence[Edit], so_far: tuple[Edit, ...] = so_far) -> Document:
+            return document.edited((*so_far, *further))
+
+        now = document.edited(so_far) if so_far else document
+        same = [
+            each
+            for each in bench.get(now, pair.page - 1, asked).pairs
+            if (each.address, each.subject) == (pair.address, pair.subject)
+        ]
+        found = overlays_for(same[0], now, bench, asked, trial) if same else ()
+        if found:
+            laid += overlay_edits(found[0])
+            done.update(found[0].serves)
+        else:
+            still.append((pair, why))
+    return laid, still
+
+
+def _falling(page: MeasuredPage) -> list[Pair]:
+    return [
+        pair
+        for pair in page.pairs
+        if pair.verdict is Verdict.FALLS_SHORT
+        and pair.subject is Subject.TEXT
+        and not pair.fixed
+        and pair.id in page.places
+    ]
+
+
+def _in_one_block(page: MeasuredPage, pair: Pair) -> list[Pair]:
+    """Give the pair and what else falls short in the same text."""
+    place = page.places.get(pair.id)
+    others = [
+        each
+        for each in _falling(page)
+        if place is not None and page.places[each.id].level == place.level and each.id != pair.id
+    ]
+    return [pair, *others]
+
+
+def _over_one_picture(page: MeasuredPage, pair: Pair) -> list[Pair]:
+    """Give the pair and what else falls short over the picture behind it."""
+    site = site_for(page, [pair])
+    if isinstance(site, str):
+        return [pair]
+    ground = site.ground
+    found = [pair]
+    for each in _falling(page):
+        x, y, width, height = each.bbox
+        middle = (x + width / 2, y + height / 2)
+        inside = ground.x <= middle[0] <= ground.right and ground.y <= middle[1] <= ground.bottom
+        if each.id != pair.id and inside:
+            other = site_for(page, [each])
+            if isinstance(other, Site) and other.ground == ground:
+                found.append(each)
+    return found
+
+
+def _proposed(
+    page: MeasuredPage,
+    document: Document,
+    served: list[Pair],
+    kinds: Sequence[OverlayKind],
+    asked: Asked,
+    colour: tuple[int, int, int] | None = None,
+) -> list[Laid]:
+    placed = _site_and_address(page, document, served)
+    if placed is None:
+        return []
+    site, address = placed
+    if colour is not None:
+        first = propose_overlays(site, address, asked.coverage, kinds, (), (colour,))
+        if first:
+            return first
+    return propose_overlays(site, address, asked.coverage, kinds)
+
+
+def _with_other_text(
+    page: MeasuredPage, document: Document, served: list[Pair], asked: Asked
+) -> Laid | None:
+    placed = _site_and_address(page, document, served)
+    return with_other_text(*placed, asked.coverage) if placed else None
+
+
+def _site_and_address(
+    page: MeasuredPage, document: Document, served: list[Pair]
+) -> tuple[Site, str] | None:
+    """Find where an overlay for pairs goes: below the lowest of their texts."""
+    site = site_for(page, served)
+    if isinstance(site, str):
+        return None
+    lowest = min(served, key=lambda pair: page.places[pair.id].level)
+    address = document.overlay_address(lowest.address)
+    return (site, address) if address is not None else None
+
+
+def tried(laid: Laid, before: MeasuredPage, page: int, asked: Asked, trial: Trial) -> Laid | None:
+    """Give an overlay with the ratio that it has when painted; None where it doesn't pass there.
+
+    page: from 1. A percent or three more are tried where rounding takes what was worked out.
+    """
+    for percent in range(laid.overlay.percent, min(FULL, laid.overlay.percent + FURTHER) + 1):
+        now = replace(laid, overlay=replace(laid.overlay, percent=percent))
+        try:
+            after = measured(trial(overlay_edits(now)), page - 1, asked)
+        except HighPairError:
+            return None
+        ratio = _ratio_served(before, after, now)
+        if ratio is not None:
+            return replace(now, ratio=ratio)
+    return None
+
+
+def _ratio_served(before: MeasuredPage, after: MeasuredPage, laid: Laid) -> float | None:
+    """Give the weakest ratio of those served, None where one doesn't pass or another is broken."""
+    own = {(pair.address, pair.subject): pair for pair in after.pairs}
+    ratios = []
+    for pair in before.pairs:
+        now = own.get((pair.address, pair.subject))
+        if pair.address in laid.serves and pair.subject is Subject.TEXT:
+            if now is None or now.verdict is not Verdict.PASSES or now.ratio is None:
+                return None
+            ratios.append(now.ratio)
+        elif pair.verdict is Verdict.PASSES and (now is None or now.verdict is not Verdict.PASSES):
+            return None
+    return min(ratios, default=None)

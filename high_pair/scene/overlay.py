@@ -1,0 +1,179 @@
+"""Overlays: see-through layers laid between a text and what is behind it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.scene.geometry import Box, Outline, Step, rectangle
+from high_pair.scene.paint import (
+    Colour,
+    Fill,
+    LinearGradient,
+    NestedGradient,
+    Stop,
+    from_levels,
+)
+
+Shares = NDArray[np.float64]
+# The cubic curve nearest to a quarter circle has its handles at this share of the radius.
+ARC = 0.5522847498307936
+
+
+class OverlayKind(StrEnum):
+    """The shapes of overlays."""
+
+    PLATE = "plate"
+    SOFT_PLATE = "soft plate"
+    VEIL = "veil"
+    RAMP = "ramp"
+
+
+@dataclass(frozen=True)
+class Overlay:
+    """A layer of one colour.
+
+    box: all that it covers, on the page, in points; percent: its strength, the
+    opacity where it is fullest, 0 to 100; rounding: the radius of a plate's
+    corners, in points; feather: how far a soft plate fades inwards from its
+    edges, in points; towards: the way on which a ramp fades, in degrees, 0 to
+    the right and 90 down; full, none: the shares of that way up to which it is
+    at full strength and from which nothing is left; middle: how much of the
+    strength is left halfway between.
+    """
+
+    kind: OverlayKind
+    box: Box
+    levels: tuple[int, int, int]
+    percent: int
+    rounding: float = 0.0
+    feather: float = 0.0
+    towards: float = 0.0
+    full: float = 0.0
+    none: float = 1.0
+    middle: float = 0.5
+
+    @property
+    def outline(self) -> Outline:
+        """Its outline on the page."""
+        if self.kind is OverlayKind.PLATE and self.rounding > 0:
+            return rounded(self.box, self.rounding)
+        return rectangle(self.box)
+
+    @property
+    def core(self) -> Box:
+        """The part of its box where it has its full strength, of a ramp the whole box."""
+        return self.box.grown(-self.feather) if self.kind is OverlayKind.SOFT_PLATE else self.box
+
+    @property
+    def stops(self) -> tuple[tuple[float, float], ...]:
+        """The places of its gradient, and the share of its strength at each."""
+        if self.kind is OverlayKind.SOFT_PLATE:
+            return SOFT
+        if self.kind is not OverlayKind.RAMP:
+            return ((0.0, 1.0), (1.0, 1.0))
+        halfway = (self.full + self.none) / 2
+        return (
+            (0.0, 1.0),
+            (self.full, 1.0),
+            (halfway, self.middle),
+            (self.none, 0.0),
+            (1.0, 0.0),
+        )
+
+    @property
+    def axis(self) -> tuple[tuple[float, float], tuple[float, float]]:
+        """Where a ramp's way begins and ends: between the box's extreme points in its direction."""
+        angle = math.radians(self.towards)
+        across, down = math.cos(angle), math.sin(angle)
+        box = self.box
+        reach = abs(across) * box.width / 2 + abs(down) * box.height / 2
+        x, y = box.centre
+        return (
+            (x - across * reach, y - down * reach),
+            (x + across * reach, y + down * reach),
+        )
+
+    @property
+    def fill(self) -> Fill:
+        """What it is painted with."""
+
+        def colour(share: float) -> Colour:
+            return from_levels(self.levels, self.percent / 100 * share)
+
+        stops = tuple(Stop(place, colour(share)) for place, share in self.stops)
+        if self.kind is OverlayKind.SOFT_PLATE:
+            return NestedGradient(stops, self.box, self.core)
+        if self.kind is OverlayKind.RAMP:
+            return LinearGradient(stops, *self.axis)
+        return colour(1.0)
+
+    def shares_at(self, x: Shares, y: Shares) -> Shares:
+        """Give the share of its strength (0 to 1) at points on the page; nothing outside it."""
+        box = self.box
+        inside = (x >= box.x) & (x <= box.right) & (y >= box.y) & (y <= box.bottom)
+        places, shares = zip(*self.stops, strict=True)
+        if self.kind is OverlayKind.SOFT_PLATE:
+            feather = max(self.feather, 1e-6)
+            past = np.maximum(
+                np.maximum(self.core.x - x, x - self.core.right),
+                np.maximum(self.core.y - y, y - self.core.bottom),
+            )
+            found = np.interp(np.clip(past / feather, 0.0, 1.0), places, shares)
+        elif self.kind is OverlayKind.RAMP:
+            (left, top), (right, bottom) = self.axis
+            across, down = right - left, bottom - top
+            length = max(across * across + down * down, 1e-9)
+            along = ((x - left) * across + (y - top) * down) / length
+            found = np.interp(np.clip(along, 0.0, 1.0), places, shares)
+        else:
+            found = np.ones_like(x)
+            if self.rounding > 0:
+                inside &= _within_corners(box, self.rounding, x, y)
+        return np.asarray(np.where(inside, found, 0.0))
+
+
+# A soft plate fades as a smooth step does, so that its feather has no visible line.
+SOFT = tuple(
+    (place, 1.0 - place * place * (3.0 - 2.0 * place)) for place in (0, 0.2, 0.4, 0.6, 0.8, 1)
+)
+
+
+def _within_corners(box: Box, radius: float, x: Shares, y: Shares) -> NDArray[np.bool_]:
+    radius = min(radius, box.width / 2, box.height / 2)
+    across = np.maximum(np.maximum(box.x + radius - x, x - (box.right - radius)), 0.0)
+    down = np.maximum(np.maximum(box.y + radius - y, y - (box.bottom - radius)), 0.0)
+    return np.asarray(across * across + down * down <= radius * radius)
+
+
+def rounded(box: Box, radius: float) -> Outline:
+    """Give a box's outline with round corners."""
+    radius = min(radius, box.width / 2, box.height / 2)
+    held = radius * (1 - ARC)
+    left, top, right, bottom = box.x, box.y, box.right, box.bottom
+    return (
+        Step("M", (left + radius, top)),
+        Step("L", (right - radius, top)),
+        Step("C", (right - held, top, right, top + held, right, top + radius)),
+        Step("L", (right, bottom - radius)),
+        Step("C", (right, bottom - held, right - held, bottom, right - radius, bottom)),
+        Step("L", (left + radius, bottom)),
+        Step("C", (left + held, bottom, left, bottom - held, left, bottom - radius)),
+        Step("L", (left, top + radius)),
+        Step("C", (left, top + held, left + held, top, left + radius, top)),
+        Step("Z"),
+    )
+
+
+def pixel_centres(
+    area: tuple[slice, slice], scale: float
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Give the x (1, w) and y (h, 1) of the centres of a raster's part, in points."""
+    rows, columns = area
+    x = (np.arange(columns.start, columns.stop) + 0.5) / scale
+    y = (np.arange(rows.start, rows.stop) + 0.5) / scale
+    return x[None, :], y[:, None]
