@@ -15,6 +15,7 @@ from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.odf.edits import apply, masters_of, member_of, pages_of
 from high_pair.formats.odf.fills import OdfFill, fill_of
+from high_pair.formats.odf.overlays import overlay_address
 from high_pair.formats.odf.shapes import (
     SHOWN_ON_PAGES,
     PageContext,
@@ -27,7 +28,7 @@ from high_pair.formats.picture_members import refuse_giant_pictures
 from high_pair.formats.writing import write_whole
 from high_pair.formats.xml import Element, child, local_name, number, parse, tag
 from high_pair.raster.pictures import PictureProblem, Pictures
-from high_pair.remedy.edits import Edit
+from high_pair.remedy.edits import Edit, LayOver
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
@@ -271,10 +272,12 @@ class OdfDeck:
             member = member_of(edit.address)
             if member not in deck._roots:
                 raise EditError(f"{edit.address} isn't in {self.name}")
-            if member not in changed:
-                deck._roots[member] = copy.deepcopy(self._roots[member])
-                changed.add(member)
-            apply(edit, deck._roots[member])
+            common = STYLES if STYLES in deck._roots else CONTENT
+            needed = {member, common} if isinstance(edit, LayOver) else {member}
+            for name in needed - changed:
+                deck._roots[name] = copy.deepcopy(self._roots[name])
+            changed |= needed
+            apply(edit, deck._roots[member], deck._roots[common])
         deck._changed = frozenset(changed)
         deck._read()
         return deck
@@ -296,8 +299,9 @@ class OdfDeck:
     def box_at(self, address: str) -> None:
         """A deck states its text."""
 
-    def overlay_address(self, _address: str) -> None:
-        """Overlays aren't written into OpenDocument slides yet."""
+    def overlay_address(self, address: str) -> str | None:
+        """Give the address of an overlay below the text at an address."""
+        return overlay_address(address)
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""

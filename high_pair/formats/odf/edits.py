@@ -9,10 +9,11 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
-from high_pair.formats.odf.shapes import shapes_in
+from high_pair.formats.odf.overlays import lay, take_off
+from high_pair.formats.odf.shapes import numbered_shapes
 from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag, whole
-from high_pair.remedy.edits import Edit, RecolourText
+from high_pair.remedy.edits import Edit, LayOver, RecolourText, TakeOff
 from high_pair.scene.addresses import expand
 
 STYLE_PREFIX = "HighPair"
@@ -23,8 +24,19 @@ def member_of(address: str) -> str:
     return address.partition("#")[0]
 
 
-def apply(edit: Edit, root: Element) -> None:
-    """Carry out an edit in a parsed member. Raises EditError when its address isn't there."""
+def apply(edit: Edit, root: Element, styles: Element) -> None:
+    """Carry out an edit in a parsed member.
+
+    styles: the root of the member that holds the common styles, to which an
+    overlay may add one. Raises EditError when the edit's address isn't there.
+    """
+    if isinstance(edit, LayOver | TakeOff):
+        _, shape, _ = _find(edit.address.removesuffix("/overlay=1"), root)
+        if isinstance(edit, LayOver):
+            lay(edit.overlay, shape, root, styles)
+        else:
+            take_off(shape)
+        return
     if not isinstance(edit, RecolourText):
         raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
     for address in expand(edit.address):
@@ -78,7 +90,7 @@ def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
         elif name == "master":
             element = _nth(masters_of(root), count, address)
         elif name == "shape":
-            element = _nth(shapes_in(element), count, address)
+            element = _nth(numbered_shapes(element), count, address)
         elif name == "row":
             element = _nth(list(element.iter(tag("table:table-row"))), count, address)
         elif name == "cell":

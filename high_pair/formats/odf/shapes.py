@@ -10,6 +10,7 @@ from lxml import etree
 from high_pair.formats.odf.fills import OdfFill, fill_of
 from high_pair.formats.odf.lines import heads_of, shadow_of, stroke_of
 from high_pair.formats.odf.outlines import Drawn, bounds_of, connector_outline, outline_of
+from high_pair.formats.odf.overlays import is_overlay
 from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.tables import Cell, cells_of, size_of
@@ -53,7 +54,7 @@ MOST_CELLS = 20_000
 
 
 def shapes_in(page: Element) -> list[Element]:
-    """List a page's shapes in document order, those in groups too; by this they are numbered."""
+    """List a page's shapes in document order, those in groups too."""
     found: list[Element] = []
 
     def walk(holder: Element, depth: int) -> None:
@@ -66,6 +67,11 @@ def shapes_in(page: Element) -> list[Element]:
 
     walk(page, 0)
     return found
+
+
+def numbered_shapes(page: Element) -> list[Element]:
+    """List the shapes of a page that addresses number from 1: all but overlays."""
+    return [shape for shape in shapes_in(page) if not is_overlay(shape)]
 
 
 @dataclass(frozen=True)
@@ -99,12 +105,14 @@ class ShapeReader:
         self.page = page
         self.styles = styles
         self.context = context
-        self.numbers = {shape: count for count, shape in enumerate(shapes_in(page), start=1)}
+        self.shapes = shapes_in(page)
+        counted = (shape for shape in self.shapes if not is_overlay(shape))
+        self.numbers = {shape: count for count, shape in enumerate(counted, start=1)}
 
     def items(self, wanted: Callable[[Element], bool]) -> list[Item]:
         """Give the items of the shapes that `wanted` accepts, lowest first."""
         found: list[Item] = []
-        for shape in self.numbers:
+        for shape in self.shapes:
             if wanted(shape):
                 found.extend(self._shape(shape))
         return found

@@ -24,6 +24,11 @@ def length(text: str | None, default: float = 0.0) -> float:
     return value if abs(value) <= MOST_POINTS else default
 
 
+def written(points: float) -> str:
+    """Write a length, to a thousandth of a point."""
+    return f"{points:.3f}pt"
+
+
 def percent(text: str | None, default: float = 0.0) -> float:
     """Read a percentage as a share of 1."""
     if text is None or not text.strip().endswith("%"):

@@ -1,0 +1,155 @@
+"""Overlays as shapes of a slide or a master: written, found again, taken off.
+
+They are known by their names, which programs keep, so that an overlay is
+changed instead of stacked, and isn't counted among the shapes that addresses
+number.
+Source: ODF 1.3 Part 3 §10.3.2 (draw:rect), §16.40.7 (draw:opacity), §20.119.
+"""
+
+from __future__ import annotations
+
+import re
+
+from lxml import etree
+
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import EditError
+from high_pair.formats.odf.units import written
+from high_pair.formats.xml import Element, child, children, local_name, tag
+from high_pair.scene.geometry import Box
+from high_pair.scene.overlay import Overlay, OverlayKind
+
+NAME = re.compile(r"^(Plate|Soft plate|Veil|Ramp) \(overlay \d+\)$")
+STYLE_NAME = "HighPairOverlay"
+# §19.218: a linear gradient runs from the top down at 0°, turned against the clock.
+ANGLES = {90.0: "0", 0.0: "90deg", 270.0: "180deg", 180.0: "270deg"}
+SHAPE_PARENTS = ("page", "master-page", "g", "a")
+
+
+def is_overlay(shape: Element) -> bool:
+    """Tell whether a shape is an overlay."""
+    return local_name(shape) == "rect" and bool(NAME.match(shape.get(tag("draw:name"), "")))
+
+
+def overlay_address(address: str) -> str | None:
+    """Give the address of the overlay below the text at an address; None where none can go."""
+    found = re.match(r"^([^#]*#(?:page|master)=\d+/shape=\d+)(?:/|$)", address.partition(" ")[0])
+    return f"{found.group(1)}/overlay=1" if found else None
+
+
+def _before(shape: Element) -> Element | None:
+    previous = shape.getprevious()
+    return previous if previous is not None and is_overlay(previous) else None
+
+
+def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> None:
+    """Write an overlay below a shape, or change the one that is there.
+
+    root: of the member that the shape is in; styles: of the one that holds the
+    common styles. Raises EditError for what this format can't hold.
+    """
+    if overlay.kind is OverlayKind.SOFT_PLATE:
+        raise EditError("OpenDocument has no transparency that fades evenly from a box's edges.")
+    old = _before(shape)
+    if old is not None:
+        _remove(old)
+    box, share = overlay.box, 1.0
+    opacity_name = ""
+    if overlay.kind is OverlayKind.RAMP:
+        if overlay.towards not in ANGLES or abs(overlay.middle - 0.5) > 1e-6:
+            raise EditError("OpenDocument's ramps go straight, and evenly to nothing.")
+        # Past its end there is nothing: the box ends there.
+        box, share = _first_part(overlay), overlay.full / overlay.none
+        opacity_name = _opacity(overlay, share, styles)
+    style = _style(overlay, opacity_name, root)
+    rect = etree.Element(tag("draw:rect"))
+    number = 1 + sum(is_overlay(each) for each in root.iter(tag("draw:rect")))
+    rect.set(tag("draw:name"), f"{overlay.kind.value.capitalize()} (overlay {number})")
+    rect.set(tag("draw:style-name"), style)
+    for name, value in (("x", box.x), ("y", box.y), ("width", box.width), ("height", box.height)):
+        rect.set(tag(f"svg:{name}"), written(value))
+    if overlay.kind is OverlayKind.PLATE and overlay.rounding > 0:
+        rect.set(tag("draw:corner-radius"), written(overlay.rounding))
+    rect.set(tag("loext:decorative"), "true")
+    shape.addprevious(rect)
+
+
+def take_off(shape: Element) -> None:
+    """Take the overlay below a shape away; where there is none, nothing changes."""
+    old = _before(shape)
+    if old is not None:
+        _remove(old)
+
+
+def _remove(element: Element) -> None:
+    parent = element.getparent()
+    if parent is not None:
+        parent.remove(element)
+
+
+def _first_part(ramp: Overlay) -> Box:
+    """Give the part of a ramp's box in which anything of it is left."""
+    box = ramp.box
+    wide, high = box.width * ramp.none, box.height * ramp.none
+    return {
+        0.0: Box(box.x, box.y, wide, box.height),
+        180.0: Box(box.right - wide, box.y, wide, box.height),
+        90.0: Box(box.x, box.y, box.width, high),
+        270.0: Box(box.x, box.bottom - high, box.width, high),
+    }[ramp.towards]
+
+
+def _holder(root: Element, name: str, after: tuple[str, ...]) -> Element:
+    """Give a child of the root, made in its place if it isn't there."""
+    holder = child(root, name)
+    if holder is None:
+        holder = etree.Element(tag(name))
+        place = 0
+        for count, each in enumerate(root):
+            if local_name(each) in after:
+                place = count + 1
+        root.insert(place, holder)
+    return holder
+
+
+def _free(holder: Element, attribute: str, prefix: str) -> str:
+    taken = {each.get(attribute) for each in children(holder)}
+    count = 1
+    while f"{prefix}{count}" in taken:
+        count += 1
+    return f"{prefix}{count}"
+
+
+def _opacity(overlay: Overlay, border: float, styles: Element) -> str:
+    """Define a ramp's transparency gradient among the common styles; gives its name."""
+    holder = _holder(styles, "office:styles", ("font-face-decls", "meta", "settings", "scripts"))
+    name = _free(holder, tag("draw:name"), STYLE_NAME)
+    element = etree.Element(tag("draw:opacity"))
+    element.set(tag("draw:name"), name)
+    element.set(tag("draw:style"), "linear")
+    element.set(tag("draw:start"), f"{overlay.percent}%")
+    element.set(tag("draw:end"), "0%")
+    element.set(tag("draw:angle"), ANGLES[overlay.towards])
+    element.set(tag("draw:border"), f"{border * 100:.2f}%")
+    # Named fills and opacities stand before the styles that use them.
+    holder.insert(0, element)
+    return name
+
+
+def _style(overlay: Overlay, opacity_name: str, root: Element) -> str:
+    after = ("scripts", "font-face-decls", "styles", "meta", "settings")
+    holder = _holder(root, "office:automatic-styles", after)
+    name = _free(holder, tag("style:name"), STYLE_NAME)
+    style = etree.SubElement(holder, tag("style:style"))
+    style.set(tag("style:name"), name)
+    style.set(tag("style:family"), "graphic")
+    properties = etree.SubElement(style, tag("style:graphic-properties"))
+    properties.set(tag("draw:stroke"), "none")
+    properties.set(tag("draw:fill"), "solid")
+    properties.set(tag("draw:fill-color"), hex_of(overlay.levels).lower())
+    properties.set(tag("draw:shadow"), "hidden")
+    if opacity_name:
+        properties.set(tag("draw:opacity-name"), opacity_name)
+    else:
+        properties.set(tag("draw:opacity"), f"{overlay.percent}%")
+    return name

@@ -1,0 +1,127 @@
+"""Overlays in OpenDocument slides: real shapes below the text, read by another library."""
+
+import unittest
+
+import numpy as np
+from odfdo import Document as OdfdoDocument
+from PIL import Image
+
+from high_pair.errors import EditError
+from high_pair.formats import open_document
+from high_pair.measure.pairs import Asked
+from high_pair.remedy.edits import LayOver, TakeOff
+from high_pair.review.measuring import PageBench, measured
+from high_pair.review.overlaying import overlay_edits, overlays_for
+from high_pair.scene.geometry import Box
+from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.wcag.verdicts import Verdict
+from tests.decks import pairs_of, png
+from tests.odf_decks import OdfTest, frame, graphic, style, text
+
+PHOTOGRAPH = (
+    '<draw:frame draw:name="Photograph" svg:x="0cm" svg:y="0cm" svg:width="24cm" '
+    'svg:height="13.5cm"><draw:image xlink:href="Pictures/p.png"/></draw:frame>'
+)
+STYLES = style("Bare", "graphic", graphic('draw:fill="none" draw:stroke="none"')) + style(
+    "White", "text", text('fo:color="#ffffff" fo:font-size="32pt"')
+)
+
+
+def words(text_of: str, place: str = "") -> str:
+    span = f'<text:p><text:span text:style-name="White">{text_of}</text:span></text:p>'
+    return frame(span, 'draw:style-name="Bare"', place)
+
+
+class Overlays(OdfTest):
+    def setUp(self) -> None:
+        super().setUp()
+        random = np.random.default_rng(4)
+        small = Image.fromarray(random.integers(120, 235, (6, 8, 3), dtype=np.uint8))
+        photograph = png(np.asarray(small.resize((640, 360), Image.Resampling.BICUBIC)))
+        self.path = self.write(
+            PHOTOGRAPH + words("Foot passengers"),
+            {"Pictures/p.png": photograph},
+            automatic=STYLES,
+        )
+        self.document = open_document(self.path)
+        self.addCleanup(self.document.close)
+        bench = PageBench()
+        (pair,) = bench.get(self.document, 0, Asked()).pairs
+        self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+        self.pair = pair
+        self.laid = overlays_for(pair, self.document, bench, Asked(), self.document.edited)
+
+    def saved(self, edits, name: str = "copy.odp"):
+        target = self.folder.path / name
+        self.document.edited(edits).save(target)
+        return target
+
+    def test_plate_veil_and_ramp_pass_in_the_saved_file_as_was_shown(self):
+        self.assertEqual({each.kind for each in self.laid}, {"plate", "veil", "ramp"})
+        for each in self.laid:
+            (pair,) = pairs_of(self.saved(overlay_edits(each), f"{each.kind}.odp"))
+            self.assertIs(pair.verdict, Verdict.PASSES, each.kind)
+            self.assertAlmostEqual(pair.ratio, each.ratio, delta=0.05)
+            self.assertEqual(pair.address, self.pair.address)
+
+    def test_another_library_sees_it_between_picture_and_text(self):
+        for each in self.laid:
+            document = OdfdoDocument(str(self.saved(overlay_edits(each), f"{each.kind}.odp")))
+            page = document.body.get_draw_page(0)
+            shapes = [child for child in page.children if child.tag.startswith("draw:")]
+            self.assertEqual(
+                [shape.tag for shape in shapes], ["draw:frame", "draw:rect", "draw:frame"]
+            )
+            self.assertTrue(shapes[1].get_attribute("draw:name").startswith(each.kind.capitalize()))
+            self.assertEqual(shapes[1].get_attribute("loext:decorative"), True)
+
+    def test_laid_again_it_is_changed_and_taken_off_it_is_gone(self):
+        first = open_document(self.saved(overlay_edits(self.laid[0]), "first.odp"))
+        self.addCleanup(first.close)
+        address = first.overlay_address(self.pair.address)
+        strong = Overlay(OverlayKind.PLATE, Box(40, 40, 400, 140), (0, 0, 0), 90)
+        after = first.edited([LayOver(address, strong)])
+        self.assertGreater(measured(after, 0, Asked()).pairs[0].ratio, 12)
+        rectangles = [item for item in after.scene(0).items if type(item).__name__ == "Figure"]
+        self.assertEqual(len(rectangles), 1)
+        bare = first.edited([TakeOff(address)])
+        self.assertEqual(measured(bare, 0, Asked()).pairs[0].ratio, self.pair.ratio)
+
+    def test_a_ramp_fades_where_it_says(self):
+        for towards, near, far in (
+            (0.0, (30, 180), (-30, 180)),
+            (180.0, (-30, 180), (30, 180)),
+            (90.0, (340, 20), (340, -20)),
+            (270.0, (340, -20), (340, 20)),
+        ):
+            width, height = self.document.pages[0].width, self.document.pages[0].height
+            box = Box(0, 0, width, height)
+            ramp = Overlay(
+                OverlayKind.RAMP, box, (255, 0, 0), 80, towards=towards, full=0.3, none=0.9
+            )
+            address = self.document.overlay_address(self.pair.address)
+            raster = measured(self.document.edited([LayOver(address, ramp)]), 0, Asked()).raster
+            bare = measured(self.document, 0, Asked()).raster
+
+            def at(raster, place, width=width, height=height):
+                x, y = place[0] % width, place[1] % height
+                row, column = int(y * raster.scale), int(x * raster.scale)
+                return raster.backdrop[row, column].astype(int)
+
+            expected = 0.8 * np.array([255, 0, 0]) + 0.2 * at(bare, near)
+            np.testing.assert_allclose(at(raster, near), expected, atol=2)
+            np.testing.assert_allclose(at(raster, far), at(bare, far), atol=1)
+
+    def test_what_the_format_cannot_hold_is_refused_in_words(self):
+        address = self.document.overlay_address(self.pair.address)
+        box = Box(0, 0, 100, 100)
+        for overlay in (
+            Overlay(OverlayKind.SOFT_PLATE, box, (0, 0, 0), 50, feather=10),
+            Overlay(OverlayKind.RAMP, box, (0, 0, 0), 50, towards=30.0),
+        ):
+            with self.assertRaisesRegex(EditError, "OpenDocument"):
+                self.document.edited([LayOver(address, overlay)])
+
+
+if __name__ == "__main__":
+    unittest.main()
