@@ -6,14 +6,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 from PIL import Image
 
 from high_pair.colour.oklab import oklab_of
-from high_pair.colour.srgb import Bytes, Floats, from_bytes, relative_luminance
-from high_pair.measure.footprint import areas_of, distinct, grow, grown_area, radius_of
-from high_pair.measure.page import InkPlace, MeasuredPage
+from high_pair.colour.srgb import Bytes, from_bytes, relative_luminance
+from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Pair
+from high_pair.remedy.footings import Footing, covered, footings_on
 from high_pair.remedy.remedies import Laid
 from high_pair.remedy.strength import FULL, Covered, Levels, least_percent, ratio_with
 from high_pair.scene.geometry import Box, box_round_boxes
@@ -21,7 +20,6 @@ from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.scene.page import Picture
 from high_pair.scene.paint import from_levels
 from high_pair.wcag.criteria import Subject
-from high_pair.wcag.verdicts import Verdict
 
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
 # A plate leaves so much room round the ink, in ems, and has corners so round.
@@ -33,7 +31,7 @@ LEAST_FADE, GONE = 0.25, 0.97
 # Text that takes up more of the way than this leaves a ramp no room to fade.
 MOST_FULL = 0.7
 MAIN_COLOURS = 12
-SAMPLES = 10_000
+SAMPLES = 6_000
 EDGE_POINTS = 48
 PERCENT_OF_OKLAB = 100.0
 # A hard edge of so many units weighs as one unit of change over the whole page.
@@ -47,7 +45,8 @@ class Site:
 
     level: the place in the scene above which it lies; ink: the box of their
     footprints in points; em: the largest size of their text; ground: the
-    picture (or else the page) behind them; main: its main colours, uint8 (n, 3).
+    picture (or else the page) behind them; main: its main colours, uint8 (n,
+    3); footings: of the pairs served, and of those above that pass now.
     """
 
     page: MeasuredPage
@@ -57,12 +56,11 @@ class Site:
     em: float
     ground: Box
     main: Bytes
-    areas: tuple[tuple[slice, slice] | None, ...]
+    footings: tuple[Footing, ...]
 
 
 def site_for(page: MeasuredPage, served: Sequence[Pair]) -> Site | str:
     """Find where an overlay for pairs of one page may go, or say why there is no such place."""
-    raster = page.raster
     places = []
     for pair in served:
         place = page.places.get(pair.id)
@@ -73,39 +71,15 @@ def site_for(page: MeasuredPage, served: Sequence[Pair]) -> Site | str:
         if any(footprint.above is not None for footprint in page.footprints[pair.id]):
             return "Something painted above the text hides an overlay."
         places.append(place)
-    areas = tuple(areas_of(raster.numbers, raster.word_count))
-    boxes = [box for place in places for box in _ink_boxes(page, place, areas)]
-    if not boxes:
-        return "The text has no ink on the page."
     level = min(place.level for place in places)
-    ink = box_round_boxes(boxes)
+    footings = footings_on(page, served, level)
+    if not all(footing.words for footing in footings if footing.served):
+        return "The text has no ink on the page."
+    ink = box_round_boxes(footing.box for footing in footings if footing.served)
     ground = _ground(page, level, ink)
     em = max(place.size for place in places)
     main = main_colours(_part(page, ground))
-    return Site(page, tuple(served), level, ink, em, ground, main, areas)
-
-
-def _ink_boxes(
-    page: MeasuredPage, place: InkPlace, areas: Sequence[tuple[slice, slice] | None]
-) -> list[Box]:
-    """Give the boxes of a pair's footprints in points."""
-    scale = page.raster.scale
-    found = []
-    for rows, columns in _grown_areas(page, place, areas):
-        width, height = columns.stop - columns.start, rows.stop - rows.start
-        box = Box(columns.start / scale, rows.start / scale, width / scale, height / scale)
-        found.append(box)
-    return found
-
-
-def _grown_areas(
-    page: MeasuredPage, place: InkPlace, areas: Sequence[tuple[slice, slice] | None]
-) -> list[tuple[slice, slice]]:
-    raster = page.raster
-    shape = (raster.numbers.shape[0], raster.numbers.shape[1])
-    radius = radius_of(place.size, raster.scale)
-    found = [areas[number - 1] for number in place.words if number <= len(areas)]
-    return [grown_area(area, radius, shape) for area in found if area is not None]
+    return Site(page, tuple(served), level, ink, em, ground, main, footings)
 
 
 def _ground(page: MeasuredPage, level: int, ink: Box) -> Box:
@@ -201,46 +175,11 @@ def ramp_for(ground: Box, room: Box) -> Overlay | None:
 
 def covered_by(site: Site, overlay: Overlay, coverage: float) -> list[Covered]:
     """Give the pairs that an overlay lies under, those served first."""
-    ids = {pair.id for pair in site.served}
-    found = [_covered(site, pair, overlay, coverage, True) for pair in site.served]
-    for pair in site.page.pairs:
-        place = site.page.places.get(pair.id)
-        if pair.id in ids or place is None or pair.id not in site.page.footprints:
-            continue
-        if place.level < site.level or place.highlighted or pair.verdict is not Verdict.PASSES:
-            continue
-        x, y, width, height = pair.bbox
-        if overlay.box.overlaps(Box(x, y, width, height)):
-            found.append(_covered(site, pair, overlay, coverage, False))
-    return [each for each in found if each is not None and each.words]
-
-
-def _covered(
-    site: Site, pair: Pair, overlay: Overlay, coverage: float, served: bool
-) -> Covered | None:
-    words = []
-    place = site.page.places[pair.id]
-    raster = site.page.raster
-    radius = radius_of(place.size, raster.scale)
-    for number in place.words:
-        area = site.areas[number - 1] if number <= len(site.areas) else None
-        if area is None:
-            continue
-        (grown,) = _grown_areas(site.page, replace(place, words=(number,)), site.areas)
-        mask = grow(raster.numbers[grown] == number, radius)
-        shares = np.broadcast_to(overlay.shares_at(*pixel_centres(grown, raster.scale)), mask.shape)
-        words.append(_alike(raster.backdrop[grown][mask], shares[mask]))
-    if not words:
-        return None
-    return Covered(tuple(words), pair.text_colour, pair.required, coverage, served)
-
-
-def _alike(colours: Bytes, shares: Floats) -> tuple[Bytes, NDArray[np.int64], Floats]:
-    """Join pixels of one colour and one share."""
-    if not len(shares) or (shares == shares[0]).all():
-        backdrops, counts = distinct(colours)
-        return backdrops, counts, np.full(len(backdrops), shares[0] if len(shares) else 0.0)
-    return colours, np.ones(len(colours), np.int64), shares
+    return [
+        covered(footing, overlay, coverage)
+        for footing in site.footings
+        if footing.served or overlay.box.overlaps(Box(*footing.pair.bbox))
+    ]
 
 
 # The proposals
@@ -261,19 +200,31 @@ def propose_overlays(
     """
     found = []
     colours = only or colours_for(site, further)
+    # Where an overlay is whole under all that it serves and over nothing else, its shape makes no
+    # difference to its strength.
+    known: dict[Levels, int | None] = {}
     for shape in shapes_for(site):
         if shape.kind not in kinds:
             continue
         pairs = covered_by(site, shape, coverage)
         laid = []
         for levels in colours:
-            percent = least_percent(levels, pairs)
+            if _is_whole(pairs):
+                if levels not in known:
+                    known[levels] = least_percent(levels, pairs)
+                percent = known[levels]
+            else:
+                percent = least_percent(levels, pairs)
             if percent:
                 overlay = replace(shape, levels=levels, percent=percent)
                 laid.append(costed(site, address, overlay, pairs))
         if laid:
             found.append(min(laid, key=lambda each: each.difference))
     return found
+
+
+def _is_whole(pairs: Sequence[Covered]) -> bool:
+    return all(pair.served and bool((pair.shares == 1.0).all()) for pair in pairs)
 
 
 def visible_change(laid: Laid) -> float:

@@ -9,8 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from high_pair.colour.compositing import over_bytes
-from high_pair.colour.ratio import FLARE
-from high_pair.colour.srgb import Bytes, Floats, relative_luminance
+from high_pair.colour.ratio import FLARE, ratio_of_luminances
+from high_pair.colour.srgb import (
+    LUMINANCE_TABLES,
+    Bytes,
+    Floats,
+    from_bytes,
+    relative_luminance,
+    to_bytes,
+)
 from high_pair.measure.footprint import Footprint, ratios_of, reached_by
 from high_pair.scene.paint import Colour
 
@@ -20,29 +27,50 @@ Levels = tuple[int, int, int]
 
 @dataclass(frozen=True)
 class Covered:
-    """A pair that an overlay lies under.
+    """A pair that an overlay lies under: all its words' pixels in a row.
 
-    words: for each, its backdrops, uint8 (n, 3), the pixels of each (n,), and
-    the share (n,) of the overlay's strength there; served: it must come to
-    pass; one that isn't must only not be broken.
+    backdrops: uint8 (n, 3); counts: the pixels of each (n,); shares: of the
+    overlay's strength there (n,); starts: where each word begins; served: it
+    must come to pass; one that isn't must only not be broken.
     """
 
-    words: tuple[tuple[Bytes, NDArray[np.int64], Floats], ...]
+    backdrops: Bytes
+    counts: NDArray[np.int64]
+    shares: Floats
+    starts: NDArray[np.int64]
     text: Colour
     required: float
     coverage: float
     served: bool = True
 
 
+Word = tuple[Bytes, NDArray[np.int64], Floats]
+
+
+def covered_words(
+    words: Sequence[Word], text: Colour, required: float, coverage: float, served: bool = True
+) -> Covered:
+    """Put a pair together of its words: each its backdrops, their pixels, and the shares there."""
+    backdrops, counts, shares = (np.concatenate(each) for each in zip(*words, strict=True))
+    lengths = [len(word[1]) for word in words]
+    starts = np.concatenate([[0], np.cumsum(lengths[:-1])]).astype(np.int64)
+    return Covered(backdrops, counts, shares, starts, text, required, coverage, served)
+
+
+def _ratios(pair: Covered, levels: Levels, percent: int) -> Floats:
+    colour = np.array(levels, np.uint8)
+    seen = over_bytes(colour, percent / FULL * pair.shares, pair.backdrops)
+    return ratios_of(Footprint("", seen, pair.counts, (0, 0, 0, 0)), pair.text)
+
+
 def ratio_with(pair: Covered, levels: Levels, percent: int) -> float:
     """Give a pair's governing ratio over an overlay of a strength; as the finding is measured."""
-    colour = np.array(levels, np.uint8)
-    found = []
-    for backdrops, counts, shares in pair.words:
-        seen = over_bytes(colour, percent / FULL * shares, backdrops)
-        footprint = Footprint("", seen, counts, (0, 0, 0, 0))
-        found.append(reached_by(ratios_of(footprint, pair.text), counts, pair.coverage))
-    return min(found)
+    ratios = _ratios(pair, levels, percent)
+    ends = [*pair.starts[1:], len(ratios)]
+    return min(
+        reached_by(ratios[start:end], pair.counts[start:end], pair.coverage)
+        for start, end in zip(pair.starts, ends, strict=True)
+    )
 
 
 def least_percent(levels: Levels, pairs: Sequence[Covered]) -> int | None:
@@ -50,27 +78,48 @@ def least_percent(levels: Levels, pairs: Sequence[Covered]) -> int | None:
 
     None where none does. No lower percent serves either.
     """
-    served = [pair for pair in pairs if pair.served]
-    kept = [pair for pair in pairs if not pair.served and passes_with(pair, levels, 0)]
+    asked = [pair for pair in pairs if pair.served or passes_with(pair, levels, 0)]
+    alike = [pair for pair in asked if _is_alike(pair)]
+    varied = [pair for pair in asked if not _is_alike(pair)]
+    if not alike and all(pair.served and _only_helps(pair, levels) for pair in varied):
+        return _bisected(lambda percent: all(passes_with(p, levels, percent) for p in varied))
+    serves = np.ones(FULL + 1, bool)
+    for pair in alike:
+        serves &= passing_percents(pair, levels)
+    for percent in np.flatnonzero(serves):
+        if all(passes_with(pair, levels, int(percent)) for pair in varied):
+            return int(percent)
+    return None
 
-    def serves(percent: int) -> bool:
-        return all(passes_with(pair, levels, percent) for pair in (*served, *kept))
 
-    if not kept and all(_only_helps(pair, levels) for pair in served):
-        return _bisected(serves)
-    return next((percent for percent in range(FULL + 1) if serves(percent)), None)
+def _is_alike(pair: Covered) -> bool:
+    """Tell whether an overlay is whole under all of an opaque text."""
+    return pair.text.opacity >= 1 and bool((pair.shares == 1.0).all())
+
+
+def passing_percents(pair: Covered, levels: Levels) -> NDArray[np.bool_]:
+    """Tell for every percent (101,) whether a pair passes over an overlay whole under all of it.
+
+    A channel's level over the overlay depends on that channel alone, so what it
+    adds to the luminance stands in a table of percents and levels.
+    """
+    percents = np.arange(FULL + 1)[:, None] / FULL
+    luminances = np.zeros((FULL + 1, len(pair.backdrops)))
+    below = from_bytes(np.arange(256))
+    for channel, level in enumerate(levels):
+        seen = to_bytes(percents * (level / 255.0) + (1.0 - percents) * below)
+        luminances += LUMINANCE_TABLES[channel][seen][:, pair.backdrops[:, channel]]
+    own = relative_luminance(np.array(pair.text.levels, np.uint8))
+    passing = np.where(ratio_of_luminances(own, luminances) >= pair.required, pair.counts, 0)
+    needed = pair.coverage * np.add.reduceat(pair.counts, pair.starts) * (1 - 1e-12)
+    return np.asarray((np.add.reduceat(passing, pair.starts, axis=1) >= needed).all(axis=1))
 
 
 def passes_with(pair: Covered, levels: Levels, percent: int) -> bool:
     """Tell whether a pair passes over an overlay of a strength: `ratio_with`, without the ratio."""
-    colour = np.array(levels, np.uint8)
-    for backdrops, counts, shares in pair.words:
-        seen = over_bytes(colour, percent / FULL * shares, backdrops)
-        ratios = ratios_of(Footprint("", seen, counts, (0, 0, 0, 0)), pair.text)
-        needed = pair.coverage * float(counts.sum()) * (1 - 1e-12)
-        if float(counts[ratios >= pair.required].sum()) < needed:
-            return False
-    return True
+    passing = np.where(_ratios(pair, levels, percent) >= pair.required, pair.counts, 0)
+    needed = pair.coverage * np.add.reduceat(pair.counts, pair.starts) * (1 - 1e-12)
+    return bool((np.add.reduceat(passing, pair.starts) >= needed).all())
 
 
 def _bisected(serves: Callable[[int], bool]) -> int | None:
@@ -104,9 +153,7 @@ def _only_helps(pair: Covered, levels: Levels) -> bool:
     overlay = float(relative_luminance(np.array(levels, np.uint8)))
     above = pair.required * (own + FLARE) - FLARE
     below = (own + FLARE) / pair.required - FLARE
-    luminances = [relative_luminance(backdrops) for backdrops, _, _ in pair.words]
+    luminances = relative_luminance(pair.backdrops)
     if overlay <= below:
-        return all(float(each.max()) < above for each in luminances)
-    if levels == (255, 255, 255):
-        return all(float(each.min()) > below for each in luminances)
-    return False
+        return float(luminances.max()) < above
+    return levels == (255, 255, 255) and float(luminances.min()) > below

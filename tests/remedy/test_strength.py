@@ -7,7 +7,7 @@ import numpy as np
 from high_pair.colour.compositing import over_bytes
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.measure.footprint import distinct
-from high_pair.remedy.strength import Covered, least_percent, ratio_with
+from high_pair.remedy.strength import Covered, covered_words, least_percent, ratio_with
 from high_pair.scene.paint import from_levels
 
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
@@ -29,8 +29,8 @@ def covered(
     pixels: np.ndarray, text: tuple[int, int, int], required: float, served: bool = True
 ) -> Covered:
     backdrops, counts = distinct(pixels)
-    words = ((backdrops, counts, np.ones(len(backdrops))),)
-    return Covered(words, from_levels(text), required, 0.95, served)
+    words = [(backdrops, counts, np.ones(len(backdrops)))]
+    return covered_words(words, from_levels(text), required, 0.95, served)
 
 
 def passes_by_hand(pixels: np.ndarray, text, required: float, levels, percent: int) -> bool:
@@ -104,11 +104,22 @@ class Least(unittest.TestCase):
         pixels = np.full((10, 3), 240, np.uint8)
         self.assertIsNone(least_percent((250, 250, 250), [covered(pixels, WHITE, 4.5)]))
 
+    def test_of_several_words_the_weakest_governs(self):
+        words = [
+            (np.full((1, 3), level, np.uint8), np.array([10]), np.ones(1)) for level in (20, 150)
+        ]
+        pair = covered_words(words, from_levels(WHITE), 4.5, 0.95)
+        alone = covered_words(words[1:], from_levels(WHITE), 4.5, 0.95)
+        self.assertEqual(ratio_with(pair, BLACK, 0), ratio_with(alone, BLACK, 0))
+        self.assertEqual(least_percent(BLACK, [pair]), least_percent(BLACK, [alone]))
+
     def test_less_of_the_overlay_where_it_fades(self):
         backdrops = np.full((1, 3), 150, np.uint8)
         counts = np.array([10])
-        half = Covered(((backdrops, counts, np.array([0.5])),), from_levels(WHITE), 4.5, 0.95)
-        whole = Covered(((backdrops, counts, np.array([1.0])),), from_levels(WHITE), 4.5, 0.95)
+        half, whole = (
+            covered_words([(backdrops, counts, np.array([share]))], from_levels(WHITE), 4.5, 0.95)
+            for share in (0.5, 1.0)
+        )
         percent = least_percent(BLACK, [half])
         self.assertEqual((percent + 1) // 2, least_percent(BLACK, [whole]))
 

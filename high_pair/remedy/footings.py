@@ -1,0 +1,114 @@
+"""Where the pairs of a page stand, pixel by pixel, ready for many overlays."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.colour.srgb import Bytes, Floats
+from high_pair.measure.footprint import areas_of, distinct, grow, grown_area, radius_of
+from high_pair.measure.page import InkPlace, MeasuredPage
+from high_pair.measure.pairs import Pair
+from high_pair.remedy.strength import Covered, covered_words
+from high_pair.scene.geometry import Box
+from high_pair.scene.overlay import Overlay, pixel_centres
+from high_pair.wcag.verdicts import Verdict
+
+
+@dataclass(frozen=True)
+class WordFooting:
+    """A word's footprint: its pixels' backdrops, uint8 (n, 3), and their centres in points, (n,).
+
+    backdrops, counts: the distinct ones, for an overlay that is alike everywhere.
+    """
+
+    colours: Bytes
+    x: Floats
+    y: Floats
+    backdrops: Bytes
+    counts: NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class Footing:
+    """A pair's words; served: an overlay is to make it pass; else it must not break it."""
+
+    pair: Pair
+    served: bool
+    words: tuple[WordFooting, ...]
+    box: Box
+
+
+def footings_on(page: MeasuredPage, served: Sequence[Pair], level: int) -> tuple[Footing, ...]:
+    """Give the footings of pairs, and of those that pass and are painted above a level."""
+    ids = {pair.id for pair in served}
+    areas = areas_of(page.raster.numbers, page.raster.word_count)
+    found = [_footing(page, pair, areas, True) for pair in served]
+    for pair in page.pairs:
+        place = page.places.get(pair.id)
+        if pair.id in ids or place is None or pair.verdict is not Verdict.PASSES:
+            continue
+        if place.level >= level and not place.highlighted and pair.id in page.footprints:
+            found.append(_footing(page, pair, areas, False))
+    return tuple(footing for footing in found if footing.words or footing.served)
+
+
+def _footing(
+    page: MeasuredPage,
+    pair: Pair,
+    areas: Sequence[tuple[slice, slice] | None],
+    served: bool,
+) -> Footing:
+    place = page.places[pair.id]
+    words = []
+    boxes = []
+    for number in place.words:
+        area = areas[number - 1] if number <= len(areas) else None
+        if area is not None:
+            word, box = _word(page, place, number, area)
+            words.append(word)
+            boxes.append(box)
+    corners = np.array(boxes or [(0.0, 0.0, 0.0, 0.0)])
+    left, top = corners[:, :2].min(axis=0).tolist()
+    right, bottom = corners[:, 2:].max(axis=0).tolist()
+    return Footing(pair, served, tuple(words), Box(left, top, right - left, bottom - top))
+
+
+def _word(
+    page: MeasuredPage, place: InkPlace, number: int, area: tuple[slice, slice]
+) -> tuple[WordFooting, tuple[float, float, float, float]]:
+    """Give a word's footing, and the box of its footprint in points by its corners."""
+    raster = page.raster
+    radius = radius_of(place.size, raster.scale)
+    shape = (raster.numbers.shape[0], raster.numbers.shape[1])
+    rows, columns = grown = grown_area(area, radius, shape)
+    mask = grow(raster.numbers[grown] == number, radius)
+    across, down = pixel_centres(grown, raster.scale)
+    colours = raster.backdrop[grown][mask]
+    backdrops, counts = distinct(colours)
+    word = WordFooting(
+        colours,
+        np.broadcast_to(across, mask.shape)[mask],
+        np.broadcast_to(down, mask.shape)[mask],
+        backdrops,
+        counts,
+    )
+    scale = raster.scale
+    box = (columns.start / scale, rows.start / scale, columns.stop / scale, rows.stop / scale)
+    return word, box
+
+
+def covered(footing: Footing, overlay: Overlay, coverage: float) -> Covered:
+    """Give a pair as it lies over an overlay."""
+    words = []
+    for word in footing.words:
+        shares = overlay.shares_at(word.x, word.y)
+        if (shares == shares[0]).all():
+            words.append((word.backdrops, word.counts, np.full(len(word.backdrops), shares[0])))
+        else:
+            words.append((word.colours, np.ones(len(word.colours), np.int64), shares))
+    pair = footing.pair
+    return covered_words(words, pair.text_colour, pair.required, coverage, footing.served)
