@@ -190,8 +190,11 @@ def _as_skia(picture: Image.Image) -> skia.Image:
     see_through = picture.mode == "RGBA"
     size = picture.width, picture.height
     alpha = skia.kUnpremul_AlphaType if see_through else skia.kOpaque_AlphaType
-    # The fourth channel of an opaque picture holds 255, at which some of Skia's ways look.
+    # Some of Skia's ways look at the fourth channel of an opaque picture too. As a rule it holds
+    # 255; in what Pillow has averaged down it holds nothing.
     raw = picture.tobytes("raw", "RGBA" if see_through else "RGBX")
+    if not see_through and raw[3] != 255:
+        raw = picture.convert("RGBA").tobytes()
     bitmap = skia.Bitmap()
     bitmap.allocPixels(skia.ImageInfo.Make(*size, skia.kBGRA_8888_ColorType, alpha))
     source = skia.Pixmap(

@@ -4,10 +4,12 @@ Every expected ratio is arithmetic on the colours written in the test.
 """
 
 import colorsys
+import io
 import unittest
 from collections.abc import Callable
 
 import numpy as np
+from PIL import Image
 
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
@@ -26,6 +28,7 @@ from tests.decks import (
     body,
     mixed,
     pairs_of,
+    picture,
     ratio_by_hand,
     run,
     shape,
@@ -518,6 +521,17 @@ class WhatIsListed(SlideRules):
         pair = self.only(shape(body(run())) + shape(fill=solid("445566")))
         self.assertIs(pair.verdict, Verdict.EXEMPT)
         self.assertIn("covers it wholly", pair.reason)
+
+    def test_a_photograph_far_larger_than_it_is_shown_covers_text_too(self):
+        out = io.BytesIO()
+        Image.new("RGB", (2000, 1500), (90, 90, 90)).save(out, "JPEG")
+        path = self.folder.deck(
+            shape(body(run("Words"))) + picture("rId9", xfrm(0, 0, 720, 405)),
+            slide_rels={"rId9": ("image", "../media/photograph.jpg")},
+            more={"ppt/media/photograph.jpg": out.getvalue()},
+        )
+        (pair,) = pairs_of(path)
+        self.assertIs(pair.verdict, Verdict.EXEMPT)
 
     def test_text_on_a_hidden_slide_is_exempt(self):
         pair = self.only(shape(body(run())), slide_attributes='show="0"')
