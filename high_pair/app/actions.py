@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 REVIEW, BENCH = "review", "bench"
 GO_TO = ("next", "previous", "next_place", "previous_place", "next_page", "previous_page")
-LOOK = ("stripes", "pick_page", "draw_box", "fit", "actual", "zoom_in", "zoom_out")
+LOOK = ("stripes", "wipe", "pick_page", "draw_box", "fit", "actual", "zoom_in", "zoom_out")
 # What can be done on one desk alone; all else can be done on both.
 ON_BENCH = (
     "swap",
@@ -39,6 +39,7 @@ ON_REVIEW = (
     "apply",
     "apply_alike",
     "remove_box",
+    "least",
     "level",
     "go_on",
     *GO_TO,
@@ -115,6 +116,8 @@ class Actions:
         add("pick_page", "Pick colours from this page", picking, "I", single=True)
         add("draw_box", "Draw a box round text", window.guide.draw_box, "T", single=True)
         add("remove_box", "Remove the box", desk.remove_box, "Delete")
+        add("wipe", "Wipe between before and after", view.change_wipe, "W", single=True)
+        add("least", "The least strength that passes", desk.panel.fitting.snap, "M", single=True)
         add("fit", "Fit the page", view.fit, "Ctrl+0")
         add("zoom_in", "Zoom in", lambda: view.zoom_by(1), "Ctrl++", "Ctrl+=")
         add("zoom_out", "Zoom out", lambda: view.zoom_by(-1), "Ctrl+-")

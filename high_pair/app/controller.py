@@ -24,6 +24,7 @@ from high_pair.raster.page import paint_page, paint_part
 from high_pair.remedy.edits import Edit, MarkText, UnmarkText
 from high_pair.remedy.overlays import within
 from high_pair.remedy.remedies import Laid, Proposals, Recolour, Remedy
+from high_pair.review.fitting import fitting_for
 from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.mending import edits_for, mend_group, proposals_for, remedies_for
 from high_pair.review.overlaying import overlays_on_pages
@@ -332,6 +333,25 @@ class Controller(QObject):
         """Give what makes the document with further edits besides those in force now."""
         in_force = self.session.history.edits_of(file.key)
         return lambda edits: file.base.edited((*in_force, *edits))
+
+    def fit(
+        self,
+        file: OpenFile,
+        laid: Laid,
+        pair: Pair,
+        width: int,
+        done: Callable[[Any], None],
+        wanted: Callable[[], bool],
+    ) -> None:
+        """Prepare the fitting of an overlay by hand; done gets it."""
+        document, asked, trial = file.document, self.session.asked, self._trial(file)
+        self.worker.do(
+            lambda: fitting_for(laid, pair, document, self.bench, asked, trial, width),
+            done,
+            lambda error: self.failed.emit(str(error)),
+            Urgency.AT_HAND,
+            wanted,
+        )
 
     def with_remedy(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> Document:
         """Give the document as it would be with a remedy for these pairs."""

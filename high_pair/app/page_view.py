@@ -18,7 +18,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QFrame, QScrollArea, QWidget
 
+from high_pair.app.fitting.handles import dragged, nearest
+from high_pair.app.fitting.live import LivePage, paint_handles
 from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
+from high_pair.scene.overlay import Overlay
 
 MARGIN = 28
 SMALLEST_ZOOM, LARGEST_ZOOM = 0.1, 6.0
@@ -27,6 +30,10 @@ PIXELS_A_POINT = 96 / 72
 WIDEST_IMAGE = 4096
 # A drag no longer than this is a click.
 SLIP = 5.0
+# A handle is taken hold of from so near, in window units.
+REACH = 12.0
+# What is held when the line between before and after is; and by how much a key moves it.
+WIPE, WIPE_STEP = "wipe", 0.02
 
 
 @dataclass(frozen=True)
@@ -42,10 +49,15 @@ class _Canvas(QWidget):
 
     clicked = Signal(float, float)
     boxed = Signal(float, float, float, float)
+    fitted = Signal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
+        self.live: LivePage | None = None
+        self.held = ""
+        # The share of the page, from the left, that shows it as the file has it.
+        self.wipe: float | None = None
         self.takes_boxes = False
         self._pressed: QPointF | None = None
         self._at = QPointF()
@@ -80,18 +92,25 @@ class _Canvas(QWidget):
             painter.end()
             return
         box = self.page_box
-        shown = self.before if self.showing_before and not self.before.isNull() else self.image
+        before = self.showing_before and not self.before.isNull()
+        shown = self.before if before else self.image
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        if shown.isNull():
+        if self.live is not None and not before:
+            self.live.paint(painter, box, self.zoom * PIXELS_A_POINT)
+        elif shown.isNull():
             painter.fillRect(box, colour(self.theme.track))
         else:
             painter.drawImage(box, shown)
+        self._paint_wipe(painter, box)
         if not self.stripes.isNull() and not self.showing_before:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
             painter.drawImage(box, self.stripes)
         painter.setPen(QPen(colour(self.theme.surround_text), 1))
         painter.drawRect(box.adjusted(-0.5, -0.5, 0.5, 0.5))
-        if self.marked is not None:
+        if self.live is not None and not before:
+            factor = self.zoom * PIXELS_A_POINT
+            paint_handles(painter, self.live.overlay, box, factor, self.held)
+        elif self.marked is not None:
             self._paint_ticks(painter, box, self.marked)
         self._paint_caption(painter, box)
         drawn = self._drawn_box()
@@ -103,6 +122,24 @@ class _Canvas(QWidget):
             painter.setPen(QPen(colour(self.theme.surround_text), 2, Qt.PenStyle.DashLine))
             painter.drawRect(self.visibleRegion().boundingRect().adjusted(2, 2, -2, -2))
         painter.end()
+
+    def _paint_wipe(self, painter: QPainter, box: QRectF) -> None:
+        if self.wipe is None or self.before.isNull():
+            return
+        line = box.left() + self.wipe * box.width()
+        painter.save()
+        painter.setClipRect(QRectF(box.left(), box.top(), line - box.left(), box.height()))
+        painter.drawImage(box, self.before)
+        painter.setClipping(False)
+        for pen in self._double_pens(5.0, 2.0):
+            painter.setPen(pen)
+            painter.drawLine(QPointF(line, box.top()), QPointF(line, box.bottom()))
+        painter.restore()
+
+    def move_wipe(self, share: float) -> None:
+        """Move the line between before and after."""
+        self.wipe = min(1.0, max(0.0, share))
+        self.update()
 
     def to_widget(self, box: QRectF, part: tuple[float, float, float, float]) -> QRectF:
         """Give the place of a part of the page, whose own place is `box`."""
@@ -153,6 +190,8 @@ class _Canvas(QWidget):
 
     def _paint_caption(self, painter: QPainter, box: QRectF) -> None:
         words = "Before: as the file has it" if self.showing_before else self.caption
+        if self.wipe is not None and not self.showing_before:
+            words = f"Before, left of the line · {words}" if words else "Before, left of the line"
         if not words:
             return
         painter.setFont(font(SMALL_PIXELS, bold=True))
@@ -164,13 +203,29 @@ class _Canvas(QWidget):
         """Tell where on the page the user clicked, in points."""
         box = self.page_box
         point = event.position()
+        if event.button() == Qt.MouseButton.LeftButton and self._hold(point):
+            return
+        if self.wipe is not None and abs(point.x() - box.left() - self.wipe * box.width()) <= REACH:
+            self.held = WIPE
+            return
         if event.button() == Qt.MouseButton.LeftButton and box.contains(point):
             self.clicked.emit(*self._to_page(point))
             if self.takes_boxes:
                 self._pressed = self._at = point
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Draw a box, where the page takes one."""
+        """Move the handle that is held, or draw a box where the page takes one."""
+        if self.held == WIPE:
+            box = self.page_box
+            self.move_wipe((event.position().x() - box.left()) / max(1.0, box.width()))
+            return
+        if self.live is not None and self.held:
+            self.live.overlay = dragged(
+                self.live.overlay, self.held, *self._to_page(event.position())
+            )
+            self.fitted.emit(self.live.overlay)
+            self.update()
+            return
         if self._pressed is not None:
             box = self.page_box
             point = event.position()
@@ -179,7 +234,11 @@ class _Canvas(QWidget):
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """Tell the box that was drawn, in points."""
+        """Let go of a handle, or tell the box that was drawn, in points."""
+        if self.held:
+            self.held = ""
+            self.update()
+            return
         drawn = self._drawn_box()
         if event.button() == Qt.MouseButton.LeftButton:
             self._pressed = None
@@ -188,6 +247,14 @@ class _Canvas(QWidget):
             x, y = self._to_page(drawn.topLeft())
             right, bottom = self._to_page(drawn.bottomRight())
             self.boxed.emit(x, y, right - x, bottom - y)
+
+    def _hold(self, point: QPointF) -> bool:
+        """Take hold of the overlay's handle at a point, if there is one."""
+        if self.live is None:
+            return False
+        factor = self.zoom * PIXELS_A_POINT
+        self.held = nearest(self.live.overlay, *self._to_page(point), REACH / factor)
+        return bool(self.held)
 
     def _to_page(self, point: QPointF) -> tuple[float, float]:
         box, factor = self.page_box, self.zoom * PIXELS_A_POINT
@@ -205,13 +272,15 @@ class PageView(QScrollArea):
     """The page with zoom and fit.
 
     clicked: where on the page, in points; boxed: a box drawn on it, x, y, width
-    and height in points, where it takes boxes; image_wanted: the width in device
+    and height in points, where it takes boxes; fitted: the overlay whose handle
+    was dragged; image_wanted: the width in device
     pixels at which the page should be painted; zoom_changed: the zoom, and
     whether it is the one that fits.
     """
 
     clicked = Signal(float, float)
     boxed = Signal(float, float, float, float)
+    fitted = Signal(object)
     image_wanted = Signal(int)
     zoom_changed = Signal(float, bool)
 
@@ -224,6 +293,7 @@ class PageView(QScrollArea):
         self.canvas = _Canvas(theme)
         self.canvas.clicked.connect(self.clicked)
         self.canvas.boxed.connect(self.boxed)
+        self.canvas.fitted.connect(self.fitted)
         self.setWidget(self.canvas)
         self.dress(theme)
         self.setMinimumSize(180, 110)
@@ -251,6 +321,16 @@ class PageView(QScrollArea):
         self.canvas.image, self.canvas.caption = image, caption
         self.canvas.update()
 
+    def show_caption(self, caption: str) -> None:
+        """Show other words above the page."""
+        self.canvas.caption = caption
+        self.canvas.update()
+
+    def change_wipe(self) -> None:
+        """Show the page as the file has it at the left of a line, or take the line away."""
+        self.canvas.wipe = None if self.canvas.wipe is not None else 0.5
+        self.canvas.update()
+
     def keep_before(self, image: QImage) -> None:
         """Keep the image of the page as the file has it, for `hold_before`."""
         self.canvas.before = image
@@ -260,6 +340,18 @@ class PageView(QScrollArea):
         """Lay stripes over the pixels that fall short; a null image takes them away."""
         self.canvas.stripes = stripes
         self.canvas.update()
+
+    def show_live(self, live: LivePage | None) -> None:
+        """Show the page with an overlay that can be moved, or the page as painted again."""
+        self.canvas.live = live
+        self.canvas.held = ""
+        self.canvas.update()
+
+    def show_overlay(self, overlay: Overlay) -> None:
+        """Show the overlay as it was changed beside the page."""
+        if self.canvas.live is not None:
+            self.canvas.live.overlay = overlay
+            self.canvas.update()
 
     def hold_before(self, held: bool) -> None:
         """Show the page as the file has it, as long as a key is held."""
@@ -337,7 +429,11 @@ class PageView(QScrollArea):
             super().wheelEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Scroll with the arrow keys when the page is larger than the view."""
+        """Scroll with the arrow keys, or move the line between before and after."""
+        way = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        if self.canvas.wipe is not None and way is not None:
+            self.canvas.move_wipe(self.canvas.wipe + way * WIPE_STEP)
+            return
         steps = {
             Qt.Key.Key_Left: QPoint(-40, 0),
             Qt.Key.Key_Right: QPoint(40, 0),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QPainter, QPen
 from PySide6.QtWidgets import (
     QFrame,
@@ -18,9 +18,10 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair.app.box_form import BoxForm
+from high_pair.app.fitting.form import FittingForm
 from high_pair.app.ladder import Ladder
 from high_pair.app.marks import Mark
-from high_pair.app.remedy_list import RemedyList
+from high_pair.app.remedy_list import CARD, RemedyList
 from high_pair.app.theme import Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.pairs import Pair
@@ -124,6 +125,8 @@ class PairPanel(QFrame):
         self.remedies_heading.setProperty("heading", True)
         self.remedies = RemedyList(theme)
         self.none = _wrapped()
+        self.fitting = FittingForm(theme)
+        self.fitting.shown.connect(lambda: QTimer.singleShot(0, self._bring_chosen_to_sight))
         self.apply = QPushButton("Apply")
         self.apply.setProperty("main", True)
         self.apply.setToolTip("Apply the chosen remedy to this text (Enter)")
@@ -158,7 +161,7 @@ class PairPanel(QFrame):
         column.addWidget(self.remedies)
         column.addWidget(self.none)
         column.addStretch(1)
-        scroll = QScrollArea()
+        scroll = self.scrolled = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -174,6 +177,7 @@ class PairPanel(QFrame):
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         whole.addWidget(scroll, 1)
+        whole.addWidget(self.fitting)
         whole.addLayout(buttons)
 
     def _facts_rows(self) -> QVBoxLayout:
@@ -201,6 +205,13 @@ class PairPanel(QFrame):
                     row.addWidget(button)
             rows.addLayout(row)
         return rows
+
+    def _bring_chosen_to_sight(self) -> None:
+        """Scroll to the chosen remedy, once the form below has taken its room."""
+        row = self.remedies.currentIndex().row()
+        if self.remedies.chosen is not None:
+            centre = self.remedies.y() + row * CARD + CARD // 2
+            self.scrolled.ensureVisible(0, centre, 0, CARD // 2 + 4)
 
     def _stepper(self, step: int) -> Callable[[], None]:
         return lambda: self.place_step_asked.emit(step)

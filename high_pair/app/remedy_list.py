@@ -15,6 +15,8 @@ from high_pair.remedy.remedies import Remedy
 
 PICTURE = QSize(88, 46)
 CARD_HEIGHT = 66
+# A card with the gap below it.
+CARD = CARD_HEIGHT + 8
 
 
 @dataclass
@@ -37,7 +39,7 @@ class _Delegate(QStyledItemDelegate):
         self.theme = theme
 
     def sizeHint(self, _option: QStyleOptionViewItem, _index: Index) -> QSize:
-        return QSize(200, CARD_HEIGHT + 8)
+        return QSize(200, CARD)
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         card: Card = index.data(ROW)
@@ -113,7 +115,7 @@ class RemedyList(QListView):
         self._quiet = True
         self.cards.show_rows([Card(remedy) for remedy in remedies])
         self._quiet = False
-        self.setFixedHeight(len(remedies) * (CARD_HEIGHT + 8) + 4)
+        self.setFixedHeight(len(remedies) * (CARD) + 4)
         self.setVisible(bool(remedies))
 
     def show_picture(self, row: int, picture: QImage) -> None:
@@ -121,6 +123,13 @@ class RemedyList(QListView):
         if row < len(self.cards.rows):
             self.cards.rows[row].picture = picture
             self.cards.row_changed(row)
+
+    def replace_chosen(self, remedy: Remedy) -> None:
+        """Put a remedy, changed by hand, in the place of the chosen one; without a signal."""
+        selected = self.selectedIndexes()
+        if selected:
+            self.cards.rows[selected[0].row()].remedy = remedy
+            self.cards.row_changed(selected[0].row())
 
     def choose(self, row: int) -> None:
         """Choose a remedy by its place."""

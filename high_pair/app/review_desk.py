@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair.app.controller import Controller, overlay_box
+from high_pair.app.fitting.fitter import NOT_YET, Fitter
 from high_pair.app.look_list import LookList
 from high_pair.app.page_strip import PageRow, PageStrip
 from high_pair.app.page_view import Marked, PageView
@@ -66,6 +67,7 @@ class ReviewDesk(QWidget):
         self.view = PageView(theme)
         self.list = LookList(theme)
         self.panel = PairPanel(theme)
+        self.fitter = Fitter(controller, self.view, self.panel)
         self.heading = QLabel()
         self.heading.setFont(font(15, bold=True))
         self.filters: dict[Verdict, QPushButton] = {}
@@ -316,6 +318,7 @@ class ReviewDesk(QWidget):
     def _show_no_pair(self, words: str) -> None:
         self.pair, self.alike = None, ()
         self._ticket += 1
+        self.fitter.end()
         self.view.mark(None)
         self.panel.show_nothing(words)
         self.list.go_to(None, None)
@@ -350,6 +353,7 @@ class ReviewDesk(QWidget):
             self.show_page(key, pair.page - 1)
         self.pair = pair
         self._ticket += 1
+        self.fitter.end()
         # A remedy chosen for the pair before must not be painted for this one.
         self.panel.show_waiting()
         self.list.go_to(key, pair)
@@ -443,7 +447,7 @@ class ReviewDesk(QWidget):
         chosen = self.panel.remedies.chosen
         if chosen is not None and self.pair is not None:
             document = self.controller.with_remedy(file, chosen, [self.pair])
-            caption = f"With the remedy, not applied yet: {chosen.label}"
+            caption = f"{NOT_YET}: {chosen.label}"
         self._paint_ticket = object()
         ticket = self._paint_ticket
 
@@ -553,6 +557,11 @@ class ReviewDesk(QWidget):
         self.panel.enable_apply(remedy is not None)
         self._paint_page()
         self._paint_sample()
+        file, pair, ticket = self.file, self.pair, self._ticket
+        if isinstance(remedy, Laid) and file is not None and pair is not None:
+            self.fitter.begin(file, remedy, pair, lambda: ticket == self._ticket)
+        else:
+            self.fitter.end()
 
     def choose_remedy(self, place: int) -> None:
         """Choose a remedy by its number from 1; 0 chooses none."""
@@ -563,16 +572,18 @@ class ReviewDesk(QWidget):
 
     def apply(self) -> None:
         """Apply the chosen remedy; when none is chosen, choose the first to be seen."""
+        self.fitter.take_in()
         chosen = self.panel.remedies.chosen
         if chosen is None:
             self.choose_remedy(1)
-        elif self.file is not None and self.pair is not None:
+        elif self.file is not None and self.pair is not None and self.panel.apply.isEnabled():
             self.controller.apply(self.file, chosen, self.pair)
 
     def apply_to_alike(self) -> None:
         """Apply the chosen remedy to all alike places."""
+        self.fitter.take_in()
         chosen = self.panel.remedies.chosen
         if chosen is None:
             self.choose_remedy(1)
-        elif self.file is not None and self.pair is not None:
+        elif self.file is not None and self.pair is not None and self.panel.apply.isEnabled():
             self.controller.apply_to_alike(self.file, chosen, self.alike)

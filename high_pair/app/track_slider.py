@@ -1,4 +1,4 @@
-"""A slider whose track shows the colours it leads to, and which of them pass."""
+"""A slider whose track shows the colours it leads to, and which of its steps pass."""
 
 from __future__ import annotations
 
@@ -9,7 +9,8 @@ from PySide6.QtGui import QBrush, QImage, QKeyEvent, QMouseEvent, QPainter, QPai
 from PySide6.QtWidgets import QSizePolicy, QSlider
 
 from high_pair.app.theme import Theme, colour
-from high_pair.remedy.by_hand import STEPS, Channel, Steps, stretches
+from high_pair.colour.srgb import Bytes
+from high_pair.remedy.by_hand import stretches
 
 HEIGHT = 32
 TRACK_TOP, TRACK_HEIGHT = 11, 14
@@ -19,25 +20,24 @@ HANDLE_WIDTH = 8
 PAGES = 20
 
 
-class ToneSlider(QSlider):
+class TrackSlider(QSlider):
     """The slider. Ctrl with an arrow goes to the next place where passing begins or ends."""
 
-    def __init__(self, theme: Theme, channel: Channel, words: str) -> None:
+    def __init__(self, theme: Theme, last: int, words: str, more: str = "") -> None:
         super().__init__(Qt.Orientation.Horizontal)
         self.theme = theme
-        self.channel = channel
         self.words = words
-        self.steps: Steps | None = None
         self.passing: NDArray[np.bool_] = np.zeros(1, bool)
+        self.outside: NDArray[np.bool_] = np.zeros(1, bool)
         self._image = QImage()
-        self.setRange(0, STEPS[channel])
-        self.setSingleStep(max(1, STEPS[channel] // 200))
-        self.setPageStep(STEPS[channel] // PAGES)
+        self.setRange(0, last)
+        self.setSingleStep(max(1, last // 200))
+        self.setPageStep(max(1, last // PAGES))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMinimumWidth(90)
         self.setAccessibleName(words)
         self.setToolTip(
-            f"{words}. The bar above the track marks what passes; hatched: outside sRGB. "
+            f"{words}. The bar above the track marks what passes{more}. "
             "Ctrl with an arrow key goes to where passing begins or ends."
         )
 
@@ -45,15 +45,16 @@ class ToneSlider(QSlider):
         """Give the height that the pass bar and the track need."""
         return QSize(240, HEIGHT)
 
-    def show_steps(self, steps: Steps, passing: NDArray[np.bool_], value: int) -> None:
-        """Show where the slider leads, which steps pass, and where it stands."""
-        if steps is not self.steps:
-            self.steps = steps
-            row = np.ascontiguousarray(steps.colours[None, :, :])
-            width = row.shape[1]
-            self._image = QImage(
-                row.tobytes(), width, 1, width * 3, QImage.Format.Format_RGB888
-            ).copy()
+    def show_track(self, colours: Bytes, outside: NDArray[np.bool_] | None = None) -> None:
+        """Show the colours that the steps lead to, uint8 (n, 3), and which lie outside sRGB."""
+        row = np.ascontiguousarray(colours[None, :, :])
+        width = row.shape[1]
+        self._image = QImage(row.tobytes(), width, 1, width * 3, QImage.Format.Format_RGB888).copy()
+        self.outside = outside if outside is not None else np.zeros(width, bool)
+        self.update()
+
+    def show_place(self, passing: NDArray[np.bool_], value: int) -> None:
+        """Show which steps pass, and where the slider stands."""
         self.passing = passing
         self.blockSignals(True)
         self.setValue(value)
@@ -75,7 +76,7 @@ class ToneSlider(QSlider):
         """Paint the track, what lies outside sRGB, what passes, and the handle."""
         painter = QPainter(self)
         track = self._track()
-        if self.steps is not None:
+        if not self._image.isNull():
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(track, self._image)
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
@@ -87,8 +88,7 @@ class ToneSlider(QSlider):
         painter.end()
 
     def _paint_outside(self, painter: QPainter, track: QRectF) -> None:
-        assert self.steps is not None
-        for start, end in stretches(~self.steps.inside):
+        for start, end in stretches(self.outside):
             area = QRectF(
                 self._at(start), track.top(), self._at(end) - self._at(start), track.height()
             )

@@ -134,39 +134,49 @@ def colours_for(site: Site, further: Sequence[Levels] = ()) -> list[Levels]:
 # The overlays' places
 
 
-def shapes_for(site: Site) -> list[Overlay]:
-    """Give an overlay of every kind for a site, without a colour and without strength."""
-    ink, em, ground = site.ink, site.em, site.ground
-    room = Box(
+def plate_box(site: Site) -> Box:
+    """Give the box of a plate: the ink with some room round it."""
+    ink, em = site.ink, site.em
+    return Box(
         ink.x - ROOM_ACROSS * em,
         ink.y - ROOM_DOWN * em,
         ink.width + 2 * ROOM_ACROSS * em,
         ink.height + 2 * ROOM_DOWN * em,
     )
+
+
+def shapes_for(site: Site) -> list[Overlay]:
+    """Give an overlay of every kind for a site, without a colour and without strength."""
+    ink, em, ground = site.ink, site.em, site.ground
     feather = FEATHER * em
-    plate = Overlay(OverlayKind.PLATE, room, BLACK, 0, rounding=ROUNDING * em)
+    plate = Overlay(OverlayKind.PLATE, plate_box(site), BLACK, 0, rounding=ROUNDING * em)
     soft = Overlay(OverlayKind.SOFT_PLATE, ink.grown(feather + 1.0), BLACK, 0, feather=feather)
     found = [plate, soft, Overlay(OverlayKind.VEIL, ground, BLACK, 0)]
-    ramp = ramp_for(ground, room)
+    ramp = ramp_for(site)
     if ramp is not None:
         found.append(ramp)
     return found
 
 
-def ramp_for(ground: Box, room: Box) -> Overlay | None:
+def ramp_for(site: Site) -> Overlay | None:
     """Give the ramp from the text's side; None where the text leaves it no room to fade."""
+    ramps = [ramp_towards(site, towards) for towards in (DOWN, UP, RIGHT, LEFT)]
+    best = min(ramps, key=lambda ramp: ramp.full)
+    return best if best.full <= MOST_FULL else None
+
+
+def ramp_towards(site: Site, towards: float) -> Overlay:
+    """Give the ramp that fades in a direction, at full strength as far as the text reaches."""
+    ground, room = site.ground, plate_box(site)
     width, height = max(ground.width, 1e-6), max(ground.height, 1e-6)
-    sides = {
+    full = {
         UP: (ground.bottom - room.y) / height,
         DOWN: (room.bottom - ground.y) / height,
         LEFT: (ground.right - room.x) / width,
         RIGHT: (room.right - ground.x) / width,
-    }
-    towards = min(sides, key=lambda side: sides[side])
-    full = max(0.0, sides[towards])
-    if full > MOST_FULL:
-        return None
-    none = min(GONE, full + max(LEAST_FADE, (1 - full) * 0.8))
+    }[towards]
+    full = min(1.0, max(0.0, full))
+    none = max(full, min(GONE, full + max(LEAST_FADE, (1 - full) * 0.8)))
     return Overlay(OverlayKind.RAMP, ground, BLACK, 0, towards=towards, full=full, none=none)
 
 

@@ -1,0 +1,148 @@
+"""Painting a page with an overlay that is being moved, in the time of a frame."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QImage,
+    QLinearGradient,
+    QPainter,
+    QPen,
+    QTransform,
+)
+
+from high_pair.app.fitting.handles import handles_of
+from high_pair.colour.srgb import Bytes
+from high_pair.raster.layers import Layers
+from high_pair.scene.overlay import Overlay, OverlayKind
+
+HANDLE = 9.0
+# A soft plate is painted from so few samples across; it has no detail between them.
+SOFT_SIDE = 96
+
+
+def _image(pixels: Bytes) -> QImage:
+    height, width = pixels.shape[:2]
+    data = pixels.tobytes()
+    image = QImage(data, width, height, width * 4, QImage.Format.Format_RGBA8888_Premultiplied)
+    # A copy, in the form in which it is drawn, so that no frame has to convert it.
+    return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
+
+
+class LivePage:
+    """A page's two layers and the overlay between them."""
+
+    def __init__(self, layers: Layers, overlay: Overlay) -> None:
+        self.below = _image(layers.below)
+        self.above = _image(layers.above)
+        self.overlay = overlay
+
+    def paint(self, painter: QPainter, box: QRectF, factor: float) -> None:
+        """Paint the page in a box; factor: window units a point."""
+        painter.drawImage(box, self.below)
+        painter.save()
+        painter.setClipRect(box, Qt.ClipOperation.IntersectClip)
+        painter.setTransform(
+            QTransform.fromTranslate(box.x(), box.y()).scale(factor, factor), combine=True
+        )
+        painter.setPen(Qt.PenStyle.NoPen)
+        self._paint_overlay(painter)
+        painter.restore()
+        painter.drawImage(box, self.above)
+
+    def _paint_overlay(self, painter: QPainter) -> None:
+        overlay = self.overlay
+        area = QRectF(overlay.box.x, overlay.box.y, overlay.box.width, overlay.box.height)
+        if overlay.kind is OverlayKind.SOFT_PLATE:
+            painter.drawImage(area, self._soft())
+        elif overlay.kind is OverlayKind.RAMP:
+            painter.fillRect(area, QBrush(self._gradient()))
+        elif overlay.rounding > 0:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setBrush(self._colour(1.0))
+            painter.drawRoundedRect(area, overlay.rounding, overlay.rounding)
+        else:
+            painter.fillRect(area, self._colour(1.0))
+
+    def _colour(self, share: float) -> QColor:
+        found = QColor(*self.overlay.levels)
+        found.setAlphaF(self.overlay.percent / 100 * share)
+        return found
+
+    def _gradient(self) -> QLinearGradient:
+        start, end = self.overlay.axis
+        gradient = QLinearGradient(QPointF(*start), QPointF(*end))
+        for place, share in self.overlay.stops:
+            gradient.setColorAt(place, self._colour(share))
+        return gradient
+
+    def _soft(self) -> QImage:
+        box = self.overlay.box
+        height = max(2, min(SOFT_SIDE, round(SOFT_SIDE * box.height / max(box.width, 1e-6))))
+        x = box.x + (np.arange(SOFT_SIDE) + 0.5) * box.width / SOFT_SIDE
+        y = box.y + (np.arange(height) + 0.5) * box.height / height
+        shares = self.overlay.shares_at(x[None, :], y[:, None]) * self.overlay.percent / 100
+        colour = np.array(self.overlay.levels, np.float64)
+        pixels = np.empty((height, SOFT_SIDE, 4), np.uint8)
+        pixels[..., :3] = shares[..., None] * colour + 0.5
+        pixels[..., 3] = shares * 255 + 0.5
+        return _image(pixels)
+
+
+def paint_handles(
+    painter: QPainter, overlay: Overlay, box: QRectF, factor: float, held: str
+) -> None:
+    """Paint an overlay's outline and handles in light and dark lines, which show on any picture."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def place(x: float, y: float) -> QPointF:
+        return QPointF(box.x() + x * factor, box.y() + y * factor)
+
+    outline = QRectF(
+        place(overlay.box.x, overlay.box.y), place(overlay.box.right, overlay.box.bottom)
+    )
+    for ink, width, dash in (
+        (Qt.GlobalColor.white, 2.0, Qt.PenStyle.SolidLine),
+        (Qt.GlobalColor.black, 1.0, Qt.PenStyle.DashLine),
+    ):
+        painter.setPen(QPen(ink, width, dash))
+        if overlay.kind in (OverlayKind.PLATE, OverlayKind.SOFT_PLATE):
+            painter.drawRect(outline)
+        elif overlay.kind is OverlayKind.RAMP:
+            _paint_ramp_lines(painter, overlay, outline, place)
+    for handle in handles_of(overlay):
+        centre = place(handle.x, handle.y)
+        size = HANDLE + 3 if handle.name == held else HANDLE
+        square = QRectF(centre.x() - size / 2, centre.y() - size / 2, size, size)
+        painter.setPen(QPen(Qt.GlobalColor.black, 1.5))
+        painter.setBrush(Qt.GlobalColor.white)
+        if handle.name == "middle":
+            painter.drawEllipse(square)
+        else:
+            painter.drawRect(square)
+    painter.restore()
+
+
+def _paint_ramp_lines(
+    painter: QPainter, ramp: Overlay, outline: QRectF, place: Callable[[float, float], QPointF]
+) -> None:
+    """Paint lines across a ramp's way at its ends."""
+    for handle in handles_of(ramp):
+        if handle.name == "middle":
+            continue
+        point = place(handle.x, handle.y)
+        if ramp.towards % 180 == 0:
+            painter.drawLine(
+                QPointF(point.x(), outline.top()), QPointF(point.x(), outline.bottom())
+            )
+        else:
+            painter.drawLine(
+                QPointF(outline.left(), point.y()), QPointF(outline.right(), point.y())
+            )

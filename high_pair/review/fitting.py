@@ -1,0 +1,135 @@
+"""Fitting an overlay by hand: what it does to its pairs, at once, as it is moved."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.errors import HighPairError
+from high_pair.formats.document import Document
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.raster.layers import Layers, paint_layers
+from high_pair.remedy.footings import covered
+from high_pair.remedy.overlays import Site, colours_for, costed, covered_by, ramp_towards, site_for
+from high_pair.remedy.remedies import Laid
+from high_pair.remedy.strength import (
+    FULL,
+    Covered,
+    Levels,
+    least_percent,
+    passes_with,
+    passing_percents,
+    ratio_with,
+)
+from high_pair.review.measuring import PageBench
+from high_pair.review.overlaying import Trial, overlay_edits
+from high_pair.scene.overlay import Overlay
+from high_pair.scene.paint import from_levels
+
+
+@dataclass(frozen=True)
+class Fitting:
+    """An overlay being fitted, and the page below and above it.
+
+    laid: as it was proposed; site: what it serves; layers: the page as pixels.
+    """
+
+    laid: Laid
+    site: Site
+    asked: Asked
+    layers: Layers
+
+    def _covered(self, overlay: Overlay) -> list[Covered]:
+        pairs = covered_by(self.site, overlay, self.asked.coverage)
+        if self.laid.text is None:
+            return pairs
+        text = from_levels(self.laid.text)
+        return [replace(pair, text=text) if pair.served else pair for pair in pairs]
+
+    def ratio(self, overlay: Overlay) -> tuple[float, float]:
+        """Give the weakest ratio of those served, and what is asked there."""
+        found = [
+            (ratio_with(pair, overlay.levels, overlay.percent), pair.required)
+            for pair in self._covered(overlay)
+            if pair.served
+        ]
+        return min(found, key=lambda each: each[0] / each[1])
+
+    def broken(self, overlay: Overlay) -> str:
+        """Give the words of a text that passes now and would fall short, empty for none."""
+        for footing in self.site.footings:
+            if footing.served or not overlay.box.overlaps(footing.box):
+                continue
+            pair = covered(footing, overlay, self.asked.coverage)
+            now = passes_with(pair, overlay.levels, 0)
+            if now and not passes_with(pair, overlay.levels, overlay.percent):
+                return footing.pair.text
+        return ""
+
+    def passing(self, overlay: Overlay) -> NDArray[np.bool_]:
+        """Tell for every percent (101,) whether all served pass and no other pair is broken."""
+        found = np.ones(FULL + 1, bool)
+        for pair in self._covered(overlay):
+            if not pair.served and not passes_with(pair, overlay.levels, 0):
+                continue
+            if pair.text.opacity >= 1 and (pair.shares == 1.0).all():
+                found &= passing_percents(pair, overlay.levels)
+            else:
+                for percent in np.flatnonzero(found):
+                    found[percent] = passes_with(pair, overlay.levels, int(percent))
+        return found
+
+    def least(self, overlay: Overlay) -> int | None:
+        """Give the least percent at which it passes, None where none does."""
+        return least_percent(overlay.levels, self._covered(overlay))
+
+    def with_overlay(self, overlay: Overlay) -> Laid:
+        """Give the remedy with the overlay as it was fitted."""
+        pairs = self._covered(overlay)
+        found = costed(self.site, self.laid.address, overlay, pairs)
+        return replace(found, text=self.laid.text)
+
+    @property
+    def colours(self) -> list[Levels]:
+        """The colours that lie near at hand."""
+        return colours_for(self.site)
+
+    def turned(self, ramp: Overlay, towards: float) -> Overlay:
+        """Give a ramp that fades in another direction, full as far as the text needs it."""
+        found = ramp_towards(self.site, towards)
+        return replace(
+            ramp, towards=towards, full=found.full, none=max(found.none, found.full + 0.02)
+        )
+
+
+def fitting_for(
+    laid: Laid,
+    pair: Pair,
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+    trial: Trial,
+    width: int,
+) -> Fitting:
+    """Prepare the fitting of an overlay, with the page `width` pixels wide.
+
+    Raises HighPairError when the text that it serves isn't there any more.
+    """
+    page = bench.get(document, pair.page - 1, asked)
+    served = [each for each in page.pairs if each.address in laid.serves and each.id in page.places]
+    site = site_for(page, served) if served else "This text was changed meanwhile."
+    if isinstance(site, str):
+        raise HighPairError(site)
+    scene = document.scene(pair.page - 1)
+    split = _place_of(scene.items, trial(overlay_edits(laid)).scene(pair.page - 1).items)
+    layers = paint_layers(scene, document.pictures, width, split)
+    return Fitting(laid, site, asked, layers)
+
+
+def _place_of(before: Sequence[object], after: Sequence[object]) -> int:
+    """Find where among a page's items an overlay comes in: where the two first differ."""
+    same = (one == other for one, other in zip(before, after, strict=False))
+    return next((place for place, alike in enumerate(same) if not alike), len(before))
