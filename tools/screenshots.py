@@ -147,6 +147,9 @@ def main(folder: Path) -> None:
         camera.window.desk.choose_remedy(1)
         camera.take(f"remedy-{theme}")
         if theme == "light":
+            camera.go_to("If you hear")
+            camera.window.desk.choose_remedy(5)
+            camera.take("fitting-light")
             camera.go_to("Mind the gap")
             camera.take("no-colour-serves-light")
             camera.window.change_stripes()

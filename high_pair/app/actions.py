@@ -40,13 +40,14 @@ ON_REVIEW = (
     "apply_alike",
     "remove_box",
     "least",
+    "aside",
     "level",
     "go_on",
     *GO_TO,
     *LOOK,
     *(f"remedy_{number}" for number in range(1, 10)),
 )
-NEED_A_FILE = ("save", "close", *LOOK)
+NEED_A_FILE = ("save", "save_review", "save_review_as", "close", *LOOK)
 SURFACES = (("As the system", SYSTEM), ("Light surfaces", "light"), ("Dark surfaces", "dark"))
 
 
@@ -91,6 +92,8 @@ class Actions:
         add("open", "Open…", window.ask_open, standard.Open)
         add("demo", "Open the demo deck", window.open_demo)
         add("save", "Save a copy…", window.ask_save, "Ctrl+S")
+        add("save_review", "Save the review", window.save_review, "Ctrl+Shift+S")
+        add("save_review_as", "Save the review as…", window.ask_save_review)
         add("close", "Close this file", window.close_current, "Ctrl+W")
         add("quit", "Quit", window.close, "Ctrl+Q")
         add("undo", "Undo", window.undo, standard.Undo)
@@ -114,6 +117,7 @@ class Actions:
         add("stripes", "Mark the pixels that fall short", window.change_stripes, "K", single=True)
         picking = window.guide.pick_from_page
         add("pick_page", "Pick colours from this page", picking, "I", single=True)
+        add("aside", "Set aside, or judge again", desk.panel.aside.ask, "A", single=True)
         add("draw_box", "Draw a box round text", window.guide.draw_box, "T", single=True)
         add("remove_box", "Remove the box", desk.remove_box, "Delete")
         add("wipe", "Wipe between before and after", view.change_wipe, "W", single=True)
@@ -156,7 +160,7 @@ class Actions:
         menu = QMenu(window)
         menu.addAction(self["open"])
         menu.addMenu(self.recent_menu)
-        self._list(menu, "demo", "save", "close")
+        self._list(menu, "demo", "save", "save_review", "save_review_as", "close")
         menu.addSeparator()
         self._list(menu.addMenu("Desks"), "review_desk", "bench_desk")
         self._list(menu, "undo", "redo", "copy")

@@ -21,7 +21,7 @@ from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_page, paint_part
-from high_pair.remedy.edits import Edit, MarkText, UnmarkText
+from high_pair.remedy.edits import Edit, MarkText, SetAside, TakeUp, UnmarkText
 from high_pair.remedy.overlays import within
 from high_pair.remedy.remedies import Laid, Proposals, Recolour, Remedy
 from high_pair.review.fitting import fitting_for
@@ -387,6 +387,16 @@ class Controller(QObject):
 
         self.worker.do(run, done, lambda error: self.failed.emit(str(error)))
 
+    def set_aside(self, file: OpenFile, pairs: Sequence[Pair], reason: str, note: str = "") -> None:
+        """Set pairs aside, with the person's reason."""
+        edits = [SetAside(pair.address, pair.subject.value, reason, note) for pair in pairs]
+        self._decide(file, f"setting “{_short(pairs[0].text)}” aside", edits)
+
+    def take_up(self, file: OpenFile, pairs: Sequence[Pair]) -> None:
+        """Judge pairs again that were set aside."""
+        edits = [TakeUp(pair.address, pair.subject.value) for pair in pairs]
+        self._decide(file, f"judging “{_short(pairs[0].text)}” again", edits)
+
     def mark(self, file: OpenFile, box: MarkText) -> None:
         """Draw a box round text in a picture, or change what is known of it."""
         known = file.document.box_at(box.address) is not None
@@ -435,7 +445,7 @@ class Controller(QObject):
             file.edits_saved = edits
             if tuple(file.editions) == editions and self.session.asked == asked:
                 for review in copy.pages:
-                    file.pages[review.page] = review
+                    file.pages[review.page] = self.session.with_set_aside(file.key, review)
             self.saved.emit(copy)
 
         self.worker.do(

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from high_pair.app.aside_button import AsideButton
 from high_pair.app.box_form import BoxForm
 from high_pair.app.fitting.form import FittingForm
 from high_pair.app.ladder import Ladder
@@ -134,6 +135,7 @@ class PairPanel(QFrame):
         self.apply_to_alike = QPushButton("Apply to alike")
         self.apply_to_alike.setToolTip("Apply to every alike place (Shift+Enter)")
         self.apply_to_alike.clicked.connect(self.apply_to_alike_asked)
+        self.aside = AsideButton()
         self.before_place = QPushButton("‹")
         self.next_place = QPushButton("›")
         self.pair: Pair | None = None
@@ -173,6 +175,7 @@ class PairPanel(QFrame):
         buttons.addWidget(self.apply)
         buttons.addWidget(self.apply_to_alike)
         buttons.addStretch(1)
+        buttons.addWidget(self.aside)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
@@ -233,6 +236,7 @@ class PairPanel(QFrame):
         self.show_proposals(Proposals(()), 0)
         self.remedies_heading.hide()
         self.box.show_box(None)
+        self.aside.show_pair(None, 0)
 
     def show_fact(self, name: str, words: str) -> None:
         """Show one of the FACTS; it is hidden while it has no words."""
@@ -246,6 +250,7 @@ class PairPanel(QFrame):
     def show_pair(self, pair: Pair, place: int, places: int, slides: str) -> None:
         """Show a pair; place: which of its alike places it is, from 1."""
         self.pair = pair
+        self.aside.show_pair(pair, places)
         numbers = pair.numbers
         self.sample.show()
         self.mark.show()
@@ -298,4 +303,6 @@ def _why_no_remedy(pair: Pair) -> str:
         return f"High Pair can't measure this honestly: {pair.reason}. Look at it yourself."
     if pair.verdict is Verdict.EXEMPT:
         return f"The standard asks nothing here: {pair.reason}."
+    if pair.verdict is Verdict.SET_ASIDE:
+        return f"A person set this aside: {pair.reason}."
     return ""

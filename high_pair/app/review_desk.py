@@ -36,7 +36,13 @@ from high_pair.review.session import Look, OpenFile
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
-FILTERS = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES, Verdict.PASSES, Verdict.EXEMPT)
+FILTERS = (
+    Verdict.FALLS_SHORT,
+    Verdict.NEEDS_EYES,
+    Verdict.PASSES,
+    Verdict.SET_ASIDE,
+    Verdict.EXEMPT,
+)
 DRAW_A_BOX = "Drag a box round text on the picture, or press T, to measure it."
 REFRESH_MILLISECONDS = 120
 # Below this width (at 200% of a 1280 pixel screen) the desk takes its narrow form.
@@ -157,6 +163,8 @@ class ReviewDesk(QWidget):
         self.strip.page_chosen.connect(self._page_chosen)
         self.view.clicked.connect(self._clicked)
         self.view.boxed.connect(self.add_box)
+        self.panel.aside.asked.connect(self._set_aside)
+        self.panel.aside.taken_up.connect(self._take_up)
         self.panel.box.changed.connect(self._describe_box)
         self.panel.box.removed.connect(lambda _box: self.remove_box())
         self.view.image_wanted.connect(lambda _width: self._paint_page())
@@ -354,8 +362,9 @@ class ReviewDesk(QWidget):
         self.pair = pair
         self._ticket += 1
         self.fitter.end()
-        # A remedy chosen for the pair before must not be painted for this one.
-        self.panel.show_waiting()
+        if pair.verdict is Verdict.FALLS_SHORT or pair != self.panel.pair:
+            # A remedy chosen for the pair before must not be painted for this one.
+            self.panel.show_waiting()
         self.list.go_to(key, pair)
         weakest = pair.numbers.weakest_box if pair.numbers and pair.numbers.varied else None
         self.view.mark(Marked(pair.bbox, weakest))
@@ -394,6 +403,17 @@ class ReviewDesk(QWidget):
             return
         place = next((i for i, p in enumerate(self.alike) if p.id == self.pair.id), 0)
         self.show_pair(self.file.key, self.alike[(place + by) % len(self.alike)])
+
+    # Setting aside
+
+    def _set_aside(self, reason: str, note: str, for_all: bool) -> None:
+        if self.file is not None and self.pair is not None:
+            pairs = self.alike if for_all else (self.pair,)
+            self.controller.set_aside(self.file, pairs, reason, note)
+
+    def _take_up(self, for_all: bool) -> None:
+        if self.file is not None and self.pair is not None:
+            self.controller.take_up(self.file, self.alike if for_all else (self.pair,))
 
     # Boxes round text in a picture
 

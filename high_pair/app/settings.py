@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from platformdirs import user_config_path
+from platformdirs import user_config_path, user_data_path
 from PySide6.QtCore import QByteArray, QSettings
 
 MOST_RECENT = 8
@@ -28,6 +28,13 @@ class Settings:
     def log_path(self) -> Path | None:
         """Where the log of the Bench is kept; None for the user's data folder."""
         return self._log_path
+
+    @property
+    def autosave_folder(self) -> Path:
+        """Where the review under way is kept, in case the window ends without closing."""
+        if self._log_path is not None:
+            return self._log_path.with_name("under-way")
+        return user_data_path("high-pair") / "under-way"
 
     @property
     def theme(self) -> str:

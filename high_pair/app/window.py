@@ -31,6 +31,7 @@ from high_pair.app.bars import Bar, Foot
 from high_pair.app.bench.desk import BenchDesk
 from high_pair.app.bench.state import Side
 from high_pair.app.controller import Controller
+from high_pair.app.keeping import ReviewKeeper
 from high_pair.app.keys import KeysDialog
 from high_pair.app.picking.guide import PickGuide
 from high_pair.app.review_desk import ReviewDesk
@@ -39,6 +40,7 @@ from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
 from high_pair.app.welcome import Welcome
 from high_pair.formats.opening import DECKS, PICTURES, SUFFIXES
+from high_pair.review.review_file import SUFFIX
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile
 from high_pair.wcag.criteria import Level
@@ -46,6 +48,7 @@ from high_pair.wcag.verdicts import Verdict
 
 DEMO = Path(__file__).resolve().parent.parent / "data" / "demo" / "safety-briefing.pptx"
 ALL_FILES = "All files (*)"
+REVIEWS = f"Reviews (*{SUFFIX})"
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
 ROOM_FOR_NAME = 800
@@ -87,9 +90,11 @@ class Window(QMainWindow):
         self.stack.addWidget(self.bench)
         self._problems: list[str] = []
         self._problem_box: QMessageBox | None = None
+        self.left_behind_box: QMessageBox | None = None
         self.foot = Foot()
         self.status = self.foot.status
         self.guide = PickGuide(self)
+        self.keeper = ReviewKeeper(self.controller, settings.autosave_folder)
         self.commands = Actions(self)
         self.bar = Bar(self.commands.menu(), self.controller.session.asked.level)
         self._lay_out()
@@ -120,6 +125,10 @@ class Window(QMainWindow):
         controller.page_measured.connect(lambda *_: self._refresh_status())
         controller.document_changed.connect(lambda _key: self._refresh())
         controller.saved.connect(self._saved)
+        self.keeper.told.connect(self.status.setText)
+        self.keeper.level_found.connect(self.ask_level)
+        self.keeper.opened.connect(self._review_opened)
+        self.keeper.changed.connect(self._refresh)
         self.desk.zoom_changed.connect(self._zoom_changed)
         self.desk.pair_shown.connect(lambda _pair: self._refresh_actions())
         self.bar.desk_asked.connect(self.show_desk)
@@ -202,7 +211,10 @@ class Window(QMainWindow):
     def open_paths(self, paths: list[Path]) -> None:
         """Open files for review; on the Bench, pictures are opened to pick colours from."""
         pictures = [path for path in paths if self.on_bench and path.suffix.lower() in PICTURES]
-        others = [path for path in paths if path not in pictures]
+        reviews = [path for path in paths if path.suffix.lower() == SUFFIX]
+        others = [path for path in paths if path not in pictures and path not in reviews]
+        for review in reviews:
+            self.keeper.open(review)
         if pictures:
             self.guide.open_picture(pictures[0])
         if len(pictures) > 1:
@@ -222,9 +234,10 @@ class Window(QMainWindow):
         recent = self.settings.recent
         folder = str(recent[0].parent) if recent else ""
         filters = (
-            file_filter("Slide decks and pictures", SUFFIXES),
+            file_filter("Slide decks, pictures and reviews", (*SUFFIXES, SUFFIX)),
             file_filter("Slide decks", DECKS),
             file_filter("Pictures", PICTURES),
+            REVIEWS,
             ALL_FILES,
         )
         names, _ = QFileDialog.getOpenFileNames(self, "Open", folder, ";;".join(filters))
@@ -279,6 +292,58 @@ class Window(QMainWindow):
         if name:
             path = Path(name)
             self.save_copy(file, path if path.suffix else path.with_suffix(file.path.suffix))
+
+    def save_review(self) -> None:
+        """Save the review in its file; ask for one the first time."""
+        if self.keeper.path is None:
+            self.ask_save_review()
+        else:
+            self.keeper.save(self.keeper.path)
+
+    def ask_save_review(self) -> None:
+        """Ask where to save the review."""
+        file = self.current_file()
+        if file is None:
+            return
+        folder = Path.home() if file.path.resolve() == DEMO.resolve() else file.path.parent
+        suggested = self.keeper.path or folder / f"{file.path.stem}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self, "Save the review", str(suggested), REVIEWS)
+        if name:
+            path = Path(name)
+            self.keeper.save(path if path.suffix else path.with_suffix(SUFFIX))
+
+    def _review_opened(self, path: Path) -> None:
+        if path.parent != self.keeper.folder:
+            self.settings.note_recent(path)
+            return
+        # One that was left behind is this window's now.
+        self.keeper.autosave()
+        path.unlink(missing_ok=True)
+
+    def offer_left_behind(self) -> None:
+        """Offer to go on with a review whose window ended without closing."""
+        left = self.keeper.left_behind()
+        if not left:
+            return
+        box = QMessageBox(self)
+        box.setWindowTitle("High Pair")
+        box.setWindowModality(Qt.WindowModality.NonModal)
+        box.setText(
+            "High Pair ended in the middle of a review. What was decided until then is kept."
+        )
+        take = box.addButton("Go on with it", QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton("Discard it", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Ask again later", QMessageBox.ButtonRole.RejectRole)
+
+        def answered() -> None:
+            if box.clickedButton() is take:
+                self.keeper.open(left[0], as_own=False)
+            elif box.clickedButton() is drop:
+                left[0].unlink(missing_ok=True)
+
+        box.finished.connect(answered)
+        box.show()
+        self.left_behind_box = box
 
     def save_copy(self, file: OpenFile, target: Path) -> None:
         """Save a copy of a file and measure it."""
@@ -528,7 +593,8 @@ class Window(QMainWindow):
         answer = QMessageBox.question(
             self,
             "Unsaved changes",
-            f"The changes to {names} are in no copy yet. Leave without saving them?",
+            f"What was decided on {names} is in no copy and no review file yet. "
+            "Leave without saving it?",
             QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
             QMessageBox.StandardButton.Cancel,
         )
@@ -541,6 +607,7 @@ class Window(QMainWindow):
             event.ignore()
             return
         self._remember()
+        self.keeper.forget()
         application = QApplication.instance()
         if application is not None:
             application.removeEventFilter(self)

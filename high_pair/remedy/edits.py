@@ -62,4 +62,25 @@ class TakeOff:
     address: str
 
 
-Edit = RecolourText | MarkText | UnmarkText | LayOver | TakeOff
+@dataclass(frozen=True)
+class SetAside:
+    """Say of a pair that it isn't to be judged, with the person's reason; changes no file.
+
+    address, subject: which of a page's pairs; note: in the reviewer's own words.
+    """
+
+    address: str
+    subject: str
+    reason: str
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class TakeUp:
+    """Judge a pair again that was set aside."""
+
+    address: str
+    subject: str
+
+
+Edit = RecolourText | MarkText | UnmarkText | LayOver | TakeOff | SetAside | TakeUp

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from high_pair.remedy.edits import Edit, LayOver, MarkText, TakeOff, UnmarkText
+from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.scene.addresses import expand
 
 
@@ -26,7 +26,7 @@ def changed_by(edits: Iterable[Edit]) -> frozenset[str]:
     found: set[str] = set()
     for edit in edits:
         addresses = edit.serves if isinstance(edit, LayOver) else (edit.address,)
-        if not isinstance(edit, MarkText | UnmarkText | TakeOff):
+        if not isinstance(edit, MarkText | UnmarkText | TakeOff | SetAside | TakeUp):
             found.update(single for address in addresses for single in expand(address))
     return frozenset(found)
 
@@ -62,12 +62,26 @@ class History:
         )
 
     def edits_of(self, file: int) -> tuple[Edit, ...]:
-        """Give a file's edits in force, in order; a later one replaces an earlier."""
-        in_force: dict[str, Edit] = {}
+        """Give what changes a file, in order; a later edit replaces an earlier of its address."""
+        return tuple(edit for edit in self._in_force(file) if not isinstance(edit, SetAside))
+
+    def set_aside(self, file: int) -> dict[tuple[str, str], SetAside]:
+        """Give what was set aside in a file, by address and subject."""
+        return {
+            (edit.address, edit.subject): edit
+            for edit in self._in_force(file)
+            if isinstance(edit, SetAside)
+        }
+
+    def _in_force(self, file: int) -> tuple[Edit, ...]:
+        in_force: dict[tuple[str, str], Edit] = {}
         for decision in self.taken:
             for edit in decision.edits if decision.file == file else ():
-                in_force.pop(edit.address, None)
-                in_force[edit.address] = edit
+                # What is set aside is so beside whatever else is done at its address.
+                judged = edit.subject if isinstance(edit, SetAside | TakeUp) else ""
+                in_force.pop((edit.address, judged), None)
+                if not isinstance(edit, TakeUp):
+                    in_force[edit.address, judged] = edit
         return tuple(in_force.values())
 
     def changed_addresses(self, file: int) -> frozenset[str]:

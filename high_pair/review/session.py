@@ -8,17 +8,19 @@ not taken.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
+from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.alike import Alike, alike_groups
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit
+from high_pair.remedy.edits import Edit, SetAside
 from high_pair.review.history import Decision, History
 from high_pair.review.measuring import PageReview
 from high_pair.review.parallel import version_of
+from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview
 from high_pair.wcag.verdicts import Verdict
 
 
@@ -68,11 +70,12 @@ class Look:
 
 @dataclass
 class Session:
-    """The review."""
+    """The review. kept: the decisions that the review file on disk holds."""
 
     asked: Asked = field(default_factory=Asked)
     files: dict[int, OpenFile] = field(default_factory=dict)
     history: History = field(default_factory=History)
+    kept: tuple[Decision, ...] = ()
     _next_key: int = 1
 
     def add(self, path: Path, document: Document) -> OpenFile:
@@ -102,6 +105,18 @@ class Session:
         resolved = path.resolve()
         return next((f for f in self.files.values() if f.path.resolve() == resolved), None)
 
+    def kept_review(self, digests: Mapping[int, str]) -> KeptReview:
+        """Give what a review file holds of it; digests: of the files' content, by their keys."""
+        places = {key: place for place, key in enumerate(self.files)}
+        return KeptReview(
+            self.asked,
+            tuple(KeptFile(file.path, digests.get(file.key, "")) for file in self.files.values()),
+            tuple(
+                KeptDecision(places[decision.file], decision.words, decision.edits)
+                for decision in self.history.taken
+            ),
+        )
+
     # Measuring
 
     def due(self) -> list[Due]:
@@ -129,8 +144,15 @@ class Session:
         """Take in what was measured; gives False for what is out of date."""
         if not self.is_current(due):
             return False
-        self.files[due.file].pages[due.page] = review
+        self.files[due.file].pages[due.page] = self.with_set_aside(due.file, review)
         return True
+
+    def with_set_aside(self, key: int, review: PageReview) -> PageReview:
+        """Give a page's pairs with those set aside marked as such, with the person's reason."""
+        aside = self.history.set_aside(key)
+        if not aside:
+            return review
+        return replace(review, pairs=tuple(_set_aside(pair, aside) for pair in review.pairs))
 
     def ask(self, asked: Asked) -> None:
         """Ask for another level or coverage: every page is due again."""
@@ -140,6 +162,31 @@ class Session:
                 file.pages = [None] * len(file.pages)
 
     # Deciding
+
+    def restore(self, decisions: Sequence[Decision]) -> list[Decision]:
+        """Take decisions of an earlier day, in order; the pages of their files are due again.
+
+        Gives those that can't be carried out any more, which are left out.
+        """
+        left = []
+        for decision in decisions:
+            before = self.history
+            self.history = before.with_decision(decision)
+            try:
+                self._edit_anew(decision.file)
+            except HighPairError:
+                self.history = before
+                self._edit_anew(decision.file)
+                left.append(decision)
+        for key in {decision.file for decision in decisions}:
+            file = self.files[key]
+            file.editions = [edition + 1 for edition in file.editions]
+            file.pages = [None] * len(file.pages)
+        return left
+
+    def _edit_anew(self, key: int) -> None:
+        file, in_force = self.files[key], self.history.edits_of(key)
+        file.document = file.base.edited(in_force) if in_force else file.base
 
     def decide(self, key: int, words: str, edits: Sequence[Edit]) -> frozenset[int]:
         """Take a decision about a file; gives the pages that it touches, which are due again.
@@ -171,9 +218,8 @@ class Session:
         return decision.file, self._carry_out(decision.file, decision.edits)
 
     def _carry_out(self, key: int, changed: Sequence[Edit]) -> frozenset[int]:
+        self._edit_anew(key)
         file = self.files[key]
-        in_force = self.history.edits_of(key)
-        file.document = file.base.edited(in_force) if in_force else file.base
         touched = file.base.pages_touched(changed)
         for page in touched:
             file.editions[page] += 1
@@ -181,11 +227,14 @@ class Session:
         return touched
 
     def unsaved(self) -> list[OpenFile]:
-        """List the files with edits that no saved copy holds."""
+        """List the files with decisions that neither a saved copy nor a review file holds."""
+        if self.history.taken == self.kept:
+            return []
         return [
             file
             for file in self.files.values()
             if self.history.edits_of(file.key) not in ((), file.edits_saved)
+            or (self.history.set_aside(file.key) and not self.kept)
         ]
 
     # What was found
@@ -218,3 +267,11 @@ class Session:
         """Give what was measured on a page; nothing while it is due."""
         review = self.files[key].pages[page]
         return review.pairs if review else ()
+
+
+def _set_aside(pair: Pair, aside: Mapping[tuple[str, str], SetAside]) -> Pair:
+    found = aside.get((pair.address, pair.subject.value))
+    if found is None or pair.verdict is Verdict.EXEMPT:
+        return pair
+    reason = f"{found.reason}: {found.note}" if found.note else found.reason
+    return replace(pair, verdict=Verdict.SET_ASIDE, reason=reason)

@@ -30,6 +30,15 @@ class Exemption(StrEnum):
     HIDDEN_PAGE = "the page is hidden: it isn't shown to the audience"
 
 
+class AsideReason(StrEnum):
+    """Why a person sets a pair aside (WCAG 2.2, 1.4.3, «Incidental» and «Logotypes»)."""
+
+    LOGOTYPE = "it is part of a logotype"
+    DECORATION = "it is pure decoration"
+    INACTIVE = "it is part of an inactive control"
+    OTHER = "the reviewer set it aside"
+
+
 def verdict_of(ratio: float, required: float) -> Verdict:
     """Compare the unrounded ratio with what is required."""
     return Verdict.FALLS_SHORT if ratio < required else Verdict.PASSES

@@ -29,6 +29,7 @@ STARTS = (
 POINTS_A_PIXEL = 0.75
 PLAIN_DOTS = (0.0, 72.0, 96.0)
 NO_BOXES = "no box is drawn round its text yet, so nothing is known of it"
+_PAGE = re.compile(r"^picture#page=(\d+)")
 _ADDRESS = re.compile(r"^picture#page=(\d+)/box=(\d+)$")
 
 
@@ -159,7 +160,8 @@ class PictureFile:
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """Tell on which pages the boxes of edits stand."""
-        return frozenset(_place(edit.address)[0] for edit in edits)
+        pages = (_PAGE.match(edit.address) for edit in edits)
+        return frozenset(int(page.group(1)) - 1 for page in pages if page is not None)
 
     def new_box_address(self, page: int) -> str:
         """Give the address of a box that isn't there yet, nor has been."""

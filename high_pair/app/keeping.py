@@ -1,0 +1,211 @@
+"""Keeping a review: opening and saving its file, and a copy of it while it is under way."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from high_pair.app.controller import Controller
+from high_pair.errors import HighPairError
+from high_pair.formats import open_document
+from high_pair.formats.document import Document
+from high_pair.review.history import Decision
+from high_pair.review.review_file import (
+    SUFFIX,
+    KeptFile,
+    KeptReview,
+    digest_of,
+    load_review,
+    save_review,
+)
+
+AUTOSAVE_MILLISECONDS = 1500
+
+
+@dataclass
+class _Opening:
+    """A review file being opened: its files' keys by their places, and what is still to come."""
+
+    path: Path
+    kept: KeptReview
+    keys: dict[int, int] = field(default_factory=dict)
+    coming: int = 0
+    troubles: list[str] = field(default_factory=list)
+
+
+class ReviewKeeper(QObject):
+    """The keeper. told: words for the status; opened: a review file is open, and may be saved on.
+
+    changed: the file that the review is saved in is another.
+    """
+
+    told = Signal(str)
+    opened = Signal(object)
+    level_found = Signal(object)
+    changed = Signal()
+
+    def __init__(self, controller: Controller, folder: Path) -> None:
+        super().__init__(controller)
+        self.controller = controller
+        self.folder = folder
+        self.path: Path | None = None
+        self._digests: dict[int, str] = {}
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(AUTOSAVE_MILLISECONDS)
+        self._soon.timeout.connect(self.autosave)
+        controller.document_changed.connect(lambda _key: self._soon.start())
+        controller.opened.connect(self._note_digest)
+
+    # Opening
+
+    def open(self, path: Path, as_own: bool = True) -> None:
+        """Open a review file; as_own: saving goes on in it."""
+
+        def done(kept: KeptReview) -> None:
+            self._begin(path, kept, as_own)
+
+        self.controller.worker.do(
+            lambda: load_review(path), done, lambda error: self.controller.failed.emit(str(error))
+        )
+
+    def _begin(self, path: Path, kept: KeptReview, as_own: bool) -> None:
+        if as_own:
+            self.path = path
+        self.level_found.emit(kept.asked.level)
+        opening = _Opening(path, kept, coming=len(kept.files))
+        for place, file in enumerate(kept.files):
+            self._open_one(opening, place, file)
+        if not kept.files:
+            self._end(opening)
+
+    def _open_one(self, opening: _Opening, place: int, file: KeptFile) -> None:
+        session = self.controller.session
+
+        def run() -> tuple[Document, str]:
+            return open_document(file.path), digest_of(file.path)
+
+        def done(found: tuple[Document, str]) -> None:
+            document, digest = found
+            known = session.file_at(file.path)
+            try:
+                opened = known or session.add(file.path, document)
+            except HighPairError as error:
+                document.close()
+                failed(error)
+                return
+            if known is not None:
+                document.close()
+            opening.keys[place] = opened.key
+            self._digests[opened.key] = digest
+            if file.digest and digest != file.digest:
+                opening.troubles.append(f"{file.path.name} has changed since: it is measured anew.")
+            one_less()
+
+        def failed(error: HighPairError) -> None:
+            opening.troubles.append(str(error))
+            one_less()
+
+        def one_less() -> None:
+            opening.coming -= 1
+            if not opening.coming:
+                self._end(opening)
+
+        self.controller.worker.do(run, done, failed)
+
+    def _end(self, opening: _Opening) -> None:
+        session = self.controller.session
+        decisions = [
+            Decision(opening.keys[kept.file], kept.words, kept.edits)
+            for kept in opening.kept.decisions
+            if kept.file in opening.keys
+        ]
+        left = session.restore(decisions)
+        if left:
+            count = f"{len(left)} decisions" if len(left) > 1 else "One decision"
+            opening.troubles.append(
+                f"{count} can't be carried out any more, since the text isn't there: "
+                + "; ".join(decision.words for decision in left[:5])
+            )
+        if self.path == opening.path and not left:
+            session.kept = session.history.taken
+        self.controller.pages_changed.emit()
+        for key in list(opening.keys.values())[:1]:
+            self.controller.opened.emit(key)
+        self.controller.measure_due()
+        if opening.troubles:
+            self.controller.failed.emit("\n\n".join(opening.troubles))
+        self.opened.emit(opening.path)
+        self.changed.emit()
+
+    # Saving
+
+    def _note_digest(self, key: int) -> None:
+        file = self.controller.session.files.get(key)
+        if file is None or key in self._digests:
+            return
+        path = file.path
+
+        def done(digest: str) -> None:
+            self._digests[key] = digest
+
+        self.controller.worker.do(lambda: digest_of(path), done, lambda _error: None)
+
+    def save(self, target: Path) -> bool:
+        """Save the review; tells whether that worked."""
+        session = self.controller.session
+        try:
+            save_review(session.kept_review(self._digests), target)
+        except HighPairError as error:
+            self.controller.failed.emit(str(error))
+            return False
+        self.path = target
+        session.kept = session.history.taken
+        self.told.emit(f"Saved the review as {target.name}.")
+        self.changed.emit()
+        return True
+
+    # While it is under way
+
+    @property
+    def own_autosave(self) -> Path:
+        """Where this window's review is kept while it is under way."""
+        return self.folder / f"{os.getpid()}{SUFFIX}"
+
+    def autosave(self) -> None:
+        """Keep the review as it is now; a folder that can't be written is no reason to stop."""
+        session = self.controller.session
+        if not session.files:
+            return
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+            save_review(session.kept_review(self._digests), self.own_autosave)
+        except (OSError, HighPairError):
+            self.told.emit("The review under way can't be kept on disk: save it by hand.")
+
+    def forget(self) -> None:
+        """Remove what was kept of the review under way: the window closes as it should."""
+        self._soon.stop()
+        self.own_autosave.unlink(missing_ok=True)
+
+    def left_behind(self) -> list[Path]:
+        """List the reviews of windows that ended without closing, the newest first."""
+        found = []
+        for path in self.folder.glob(f"*{SUFFIX}") if self.folder.is_dir() else ():
+            if path.stem.isdecimal() and not _runs(int(path.stem)):
+                found.append(path)
+        return sorted(found, key=lambda path: path.stat().st_mtime, reverse=True)
+
+
+def _runs(process: int) -> bool:
+    """Tell whether a process is running."""
+    try:
+        os.kill(process, 0)
+    except ProcessLookupError:
+        return False
+    except OSError:
+        return True
+    return True

@@ -1,0 +1,160 @@
+"""Keeping a review: saved by hand, kept while under way, taken up again; and setting aside."""
+
+import json
+import unittest
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QMessageBox
+
+from high_pair.review.history import History
+from high_pair.review.review_file import load_review
+from high_pair.wcag.verdicts import Verdict
+from tests.app.driver import WindowTest
+from tests.decks import DeckFolder, body, run, shape, solid, xfrm
+
+# Above the highest number that a process can have.
+NO_PROCESS = 2**22 + 1
+
+
+class KeepingTest(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.decks = DeckFolder()
+        self.addCleanup(self.decks.close)
+        pale = shape(body(run("Pale words", inner=solid("CCCCCC"))))
+        logo = shape(body(run("Ostrel Bay", inner=solid("BBBBBB"))), place=xfrm(60, 250, 400, 60))
+        self.path = self.decks.deck(pale + logo)
+        self.open(self.path)
+
+    def counts(self, window=None) -> dict[Verdict, int]:
+        return (window or self.window).controller.session.counts()
+
+    def mend_first(self) -> None:
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_1)
+        self.press(Qt.Key.Key_Return)
+
+    def bring(self, text: str) -> None:
+        for verdict in Verdict:
+            for look in self.window.controller.session.looks(verdict):
+                for pair in look.group.pairs:
+                    if pair.text == text:
+                        self.window.desk.show_pair(look.file, pair)
+                        self.settle()
+                        return
+
+
+class ReviewFiles(KeepingTest):
+    def test_saved_closed_and_opened_again_everything_is_there(self):
+        self.mend_first()
+        target = self.decks.path / "work.highpair"
+        self.assertEqual(len(self.window.controller.session.unsaved()), 1)
+        self.assertTrue(self.window.keeper.save(target))
+        self.assertEqual(self.window.controller.session.unsaved(), [])
+        self.assertTrue(load_review(target).files[0].digest.startswith("sha256:"))
+        before = self.counts()
+        other = self.make_window()
+        other.open_paths([target])
+        self.window = other
+        self.settle()
+        self.assertEqual(self.counts(), before)
+        self.assertEqual(before[Verdict.FALLS_SHORT], 1)
+        self.assertEqual(other.controller.session.unsaved(), [])
+        self.assertEqual(other.settings.recent[0], target)
+        other.undo()
+        self.settle()
+        self.assertEqual(self.counts()[Verdict.FALLS_SHORT], 2)
+        # Saving goes on in the same file.
+        other.save_review()
+        self.assertEqual(load_review(target).decisions, ())
+
+    def test_a_changed_source_is_noticed_and_measured_anew(self):
+        self.mend_first()
+        target = self.decks.path / "work.highpair"
+        self.window.keeper.save(target)
+        self.decks.deck(shape(body(run("Other words", inner=solid("AAAAAA")))))
+        other = self.make_window()
+        other.open_paths([target])
+        self.window = other
+        self.settle()
+        self.assertIn("has changed since", other._problem_box.text())
+        other._problem_box.close()
+
+    def test_a_source_that_is_gone_is_told_by_its_name(self):
+        target = self.decks.path / "work.highpair"
+        self.window.keeper.save(target)
+        contents = json.loads(target.read_text())
+        contents["files"][0]["path"] = "gone.pptx"
+        target.write_text(json.dumps(contents))
+        other = self.make_window()
+        other.open_paths([target])
+        self.window = other
+        self.settle()
+        self.assertIn("gone.pptx", other._problem_box.text())
+        other._problem_box.close()
+
+    def test_a_window_that_ended_without_closing_left_its_review(self):
+        self.mend_first()
+        keeper = self.window.keeper
+        keeper.autosave()
+        self.assertTrue(keeper.own_autosave.is_file())
+        # As if its process were gone.
+        left = keeper.own_autosave.with_name(f"{NO_PROCESS}.highpair")
+        keeper.own_autosave.rename(left)
+        before = self.counts()
+        other = self.make_window()
+        other.offer_left_behind()
+        box = other.left_behind_box
+        assert isinstance(box, QMessageBox)
+        self.window = other
+        next(b for b in box.buttons() if b.text() == "Go on with it").click()
+        self.settle()
+        self.assertEqual(self.counts(), before)
+        self.assertFalse(left.exists())
+        self.assertTrue(other.keeper.own_autosave.is_file())
+        self.assertIsNone(other.keeper.path)
+
+    def test_closing_as_one_should_leaves_nothing_behind(self):
+        self.mend_first()
+        self.window.keeper.autosave()
+        kept = self.window.keeper.own_autosave
+        self.window.controller.session.history = History()
+        self.window.close()
+        self.assertFalse(kept.exists())
+
+
+class SettingAside(KeepingTest):
+    def test_a_logotype_is_set_aside_with_its_reason_listed_and_judged_again(self):
+        self.bring("Ostrel Bay")
+        button = self.window.desk.panel.aside
+        self.assertEqual(button.text(), "Set aside…")
+        button.reasons.actions()[0].trigger()
+        self.settle()
+        self.assertEqual(self.counts()[Verdict.SET_ASIDE], 1)
+        self.assertEqual(self.counts()[Verdict.FALLS_SHORT], 1)
+        self.bring("Ostrel Bay")
+        self.assertIn("logotype", self.window.desk.panel.none.text())
+        self.press(Qt.Key.Key_A)
+        self.assertEqual(self.counts()[Verdict.FALLS_SHORT], 2)
+        self.window.undo()
+        self.settle()
+        self.assertEqual(self.counts()[Verdict.SET_ASIDE], 1)
+
+    def test_what_is_set_aside_stays_so_in_the_measured_copy(self):
+        self.mend_first()
+        self.bring("Ostrel Bay")
+        self.window.desk.panel.aside.reasons.actions()[1].trigger()
+        self.settle()
+        (file,) = self.window.controller.session.files.values()
+        self.window.save_copy(file, self.decks.path / "copy.pptx")
+        self.settle()
+        self.assertEqual(self.counts()[Verdict.SET_ASIDE], 1)
+
+    def test_what_passes_is_not_to_be_set_aside(self):
+        self.mend_first()
+        self.bring("Pale words")
+        self.assertFalse(self.window.desk.panel.aside.isVisible())
+
+
+if __name__ == "__main__":
+    unittest.main()
