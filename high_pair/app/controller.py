@@ -23,15 +23,17 @@ from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_page, paint_part
 from high_pair.remedy.edits import Edit, MarkText, SetAside, TakeUp, UnmarkText
 from high_pair.remedy.overlays import within
-from high_pair.remedy.remedies import Laid, Proposals, Recolour, Remedy
+from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour, Remedy
 from high_pair.review.fitting import fitting_for
 from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.mending import edits_for, mend_group, proposals_for, remedies_for
+from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.parallel import LONG_DOCUMENT, PageOutcome, PagePool, PageTask
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.session import Due, OpenFile, Session
 from high_pair.scene.geometry import Box
+from high_pair.scene.text import Decider
 from high_pair.wcag.criteria import Level
 
 
@@ -74,7 +76,8 @@ class Controller(QObject):
 
     pages_changed: files were opened or closed; page_measured: a file's page
     has its result (and thumbnail); progressed: pages done, and of how many;
-    failed: a message for the user; settled: everything asked for is done.
+    failed: a message for the user; settled: everything asked for is done;
+    painted: pages tried for a remedy, and of how many.
     """
 
     pages_changed = Signal()
@@ -85,6 +88,7 @@ class Controller(QObject):
     document_changed = Signal(int)
     saved = Signal(object)
     settled = Signal()
+    painted = Signal(int, int)
     _pooled = Signal(object, int, object)
 
     def __init__(self, parent: QObject | None = None, device_ratio: float = 1.0) -> None:
@@ -329,6 +333,27 @@ class Controller(QObject):
 
         self.worker.do(run, done, failed, Urgency.AT_HAND, wanted)
 
+    def propose_at(
+        self,
+        file: OpenFile,
+        decider: Decider,
+        done: Callable[[Any], None],
+        wanted: Callable[[], bool],
+    ) -> None:
+        """Look for colours where one is decided for many texts; progress is told as pages."""
+        document, asked, trial = file.document, self.session.asked, self._trial(file)
+
+        def run() -> Proposals:
+            return remedies_at(
+                decider, document, asked, trial, self.painted.emit, lambda: not wanted()
+            )
+
+        def failed(error: HighPairError) -> None:
+            self.painted.emit(0, 0)
+            done(Proposals((), str(error)))
+
+        self.worker.do(run, done, failed, Urgency.AT_HAND, wanted)
+
     def _trial(self, file: OpenFile) -> Callable[[Sequence[Edit]], Document]:
         """Give what makes the document with further edits besides those in force now."""
         in_force = self.session.history.edits_of(file.key)
@@ -359,8 +384,12 @@ class Controller(QObject):
 
     def apply(self, file: OpenFile, remedy: Remedy, pair: Pair) -> None:
         """Apply a remedy to one pair."""
-        doing = "recolouring" if isinstance(remedy, Recolour) else f"the {remedy.kind} behind"
-        self._decide(file, f"{doing} “{_short(pair.text)}”", edits_for(remedy, [pair]))
+        if isinstance(remedy, AtOrigin):
+            words = f"recolouring {remedy.words}"
+        else:
+            doing = "recolouring" if isinstance(remedy, Recolour) else f"the {remedy.kind} behind"
+            words = f"{doing} “{_short(pair.text)}”"
+        self._decide(file, words, edits_for(remedy, [pair]))
 
     def apply_to_alike(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> None:
         """Apply to all alike: this colour where it passes in all, else the nearest for each.
@@ -464,8 +493,10 @@ class Controller(QObject):
             file.base.close()
 
 
-def _same_colour(one: Remedy, other: Recolour) -> bool:
-    return isinstance(one, Recolour) and one.levels == other.levels
+def _same_colour(one: Remedy, other: Remedy) -> bool:
+    if not isinstance(one, Recolour) or not isinstance(other, Recolour):
+        return False
+    return one.levels == other.levels
 
 
 def _short(text: str, most: int = 24) -> str:

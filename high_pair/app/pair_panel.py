@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QPainter, QPen
 from PySide6.QtWidgets import (
+    QComboBox,
     QFrame,
     QHBoxLayout,
     QLabel,
@@ -26,12 +27,14 @@ from high_pair.app.remedy_list import CARD, RemedyList
 from high_pair.app.theme import Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.pairs import Pair
-from high_pair.remedy.remedies import Proposals
+from high_pair.remedy.remedies import AtOrigin, Proposals
 from high_pair.wcag.criteria import SizeClass, Subject
 from high_pair.wcag.verdicts import Verdict
 
 SAMPLE_HEIGHT = 88
 NAME_WIDTH = 80
+# So many texts that a remedy breaks are named, the rest counted.
+LISTED = 4
 FACTS = ("Colours", "Weakest at", "Colour from", "Place", "Alike")
 
 
@@ -108,6 +111,7 @@ class PairPanel(QFrame):
     apply_asked = Signal()
     apply_to_alike_asked = Signal()
     place_step_asked = Signal(int)
+    reach_asked = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -122,6 +126,10 @@ class PairPanel(QFrame):
         self.facts: dict[str, QLabel] = {name: _wrapped() for name in FACTS}
         self._names: dict[str, QLabel] = {}
         self.box = BoxForm()
+        self.reach = QComboBox()
+        self.reach.setAccessibleName("Where the remedy is to act")
+        self.reach.setToolTip("Recolour this text, or the style or theme that decides its colour")
+        self.reach.activated.connect(self.reach_asked)
         self.remedies_heading = QLabel("Remedies")
         self.remedies_heading.setProperty("heading", True)
         self.remedies = RemedyList(theme)
@@ -159,7 +167,10 @@ class PairPanel(QFrame):
         column.addLayout(self._facts_rows())
         column.addWidget(self.box)
         column.addSpacing(2)
-        column.addWidget(self.remedies_heading)
+        head_of_remedies = QHBoxLayout()
+        head_of_remedies.addWidget(self.remedies_heading)
+        head_of_remedies.addWidget(self.reach, 1)
+        column.addLayout(head_of_remedies)
         column.addWidget(self.remedies)
         column.addWidget(self.none)
         column.addStretch(1)
@@ -235,6 +246,7 @@ class PairPanel(QFrame):
             self.show_fact(name, "")
         self.show_proposals(Proposals(()), 0)
         self.remedies_heading.hide()
+        self.reach.hide()
         self.box.show_box(None)
         self.aside.show_pair(None, 0)
 
@@ -274,7 +286,11 @@ class PairPanel(QFrame):
         self.show_fact("Place", pair.where)
         alike = f"{place} of {places} places, {slides}" if places > 1 else ""
         self.show_fact("Alike", alike)
-        self.remedies_heading.setVisible(pair.verdict is Verdict.FALLS_SHORT)
+        falls = pair.verdict is Verdict.FALLS_SHORT
+        self.remedies_heading.setVisible(falls)
+        self.reach.clear()
+        self.reach.addItems(["here", *(decider.words for decider in pair.deciders)])
+        self.reach.setVisible(falls and bool(pair.deciders) and pair.subject is Subject.TEXT)
         if pair.verdict is not Verdict.FALLS_SHORT:
             self.show_proposals(Proposals((), _why_no_remedy(pair)), places)
 
@@ -287,6 +303,14 @@ class PairPanel(QFrame):
         self.apply_to_alike.setVisible(bool(proposals.remedies) and alike > 1)
         self.apply_to_alike.setText(f"Apply to {alike} alike")
         self.enable_apply(False)
+
+    def show_consequences(self, remedy: AtOrigin) -> None:
+        """Say what a remedy at an origin changes, and which texts would newly fall short."""
+        listed = [f"“{text}” on page {page}" for text, page in remedy.broken[:LISTED]]
+        more = len(remedy.broken) - len(listed)
+        words = f"{remedy.consequences} {', '.join(listed)}".strip()
+        self.none.setText(words + (f" and {more} more." if more > 0 else ""))
+        self.none.show()
 
     def show_waiting(self) -> None:
         """Say that remedies are being looked for."""

@@ -31,7 +31,7 @@ from high_pair.app.theme import Theme, font
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.edits import MarkText
-from high_pair.remedy.remedies import Laid, Proposals, Remedy
+from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
 from high_pair.review.session import Look, OpenFile
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
@@ -163,6 +163,7 @@ class ReviewDesk(QWidget):
         self.strip.page_chosen.connect(self._page_chosen)
         self.view.clicked.connect(self._clicked)
         self.view.boxed.connect(self.add_box)
+        self.panel.reach_asked.connect(self._propose_at)
         self.panel.aside.asked.connect(self._set_aside)
         self.panel.aside.taken_up.connect(self._take_up)
         self.panel.box.changed.connect(self._describe_box)
@@ -553,6 +554,30 @@ class ReviewDesk(QWidget):
 
         self.controller.propose(file, [pair, *others], done, wanted)
 
+    def _propose_at(self, place: int) -> None:
+        """Look for remedies here, or where the colour is decided (1 for the nearest place)."""
+        file, pair = self.file, self.pair
+        if file is None or pair is None:
+            return
+        self._ticket += 1
+        self.fitter.end()
+        self.panel.show_waiting()
+        self._paint_page()
+        if place == 0:
+            self._propose()
+            return
+        ticket = self._ticket
+
+        def wanted() -> bool:
+            return ticket == self._ticket
+
+        def done(proposals: Proposals) -> None:
+            if wanted():
+                self.panel.show_proposals(proposals, 1)
+                self._paint_remedies(proposals, ticket)
+
+        self.controller.propose_at(file, pair.deciders[place - 1], done, wanted)
+
     def _paint_remedies(self, proposals: Proposals, ticket: int) -> None:
         file, pair = self.file, self.pair
         if file is None or pair is None:
@@ -575,6 +600,8 @@ class ReviewDesk(QWidget):
 
     def _remedy_chosen(self, remedy: Remedy | None) -> None:
         self.panel.enable_apply(remedy is not None)
+        if isinstance(remedy, AtOrigin):
+            self.panel.show_consequences(remedy)
         self._paint_page()
         self._paint_sample()
         file, pair, ticket = self.file, self.pair, self._ticket

@@ -122,6 +122,7 @@ class Window(QMainWindow):
         controller.opened.connect(self._opened)
         controller.failed.connect(self.show_problem)
         controller.progressed.connect(self._progressed)
+        controller.painted.connect(self.foot.show_progress)
         controller.page_measured.connect(lambda *_: self._refresh_status())
         controller.document_changed.connect(lambda _key: self._refresh())
         controller.saved.connect(self._saved)

@@ -186,6 +186,7 @@ def _pair(stretch: Stretch, finding: _Finding, page: int, asked: Asked) -> Pair:
         origin=look.origin,
         estimated=stretch.labelled.estimated,
         fixed=look.fixed,
+        deciders=look.deciders,
     )
 
 

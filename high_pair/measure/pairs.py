@@ -17,6 +17,7 @@ from high_pair.measure.footprint import (
     seen_text,
 )
 from high_pair.scene.paint import Colour
+from high_pair.scene.text import Decider
 from high_pair.wcag.criteria import (
     BOLD_FROM_WEIGHT,
     Level,
@@ -64,8 +65,9 @@ class Pair:
 
     text_colour: the colour as stated, before anything is composited; bbox: of
     the ink, x, y, width, height in points; numbers: None where nothing could
-    be measured; fixed: why its colour can't be changed in the file, if so. The
-    rest is as in the review format.
+    be measured; fixed: why its colour can't be changed in the file, if so;
+    deciders: where beyond the text its colour is decided. The rest is as in the
+    review format.
     """
 
     id: str
@@ -86,6 +88,7 @@ class Pair:
     estimated: bool
     numbers: Numbers | None = None
     fixed: str = ""
+    deciders: tuple[Decider, ...] = ()
 
     @property
     def size_class(self) -> SizeClass:

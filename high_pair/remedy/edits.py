@@ -21,6 +21,18 @@ class RecolourText:
 
 
 @dataclass(frozen=True)
+class RecolourOrigin:
+    """Give a style, or a colour of the theme, another colour, for all that follows it.
+
+    serves: the addresses of the texts that change by it.
+    """
+
+    address: str
+    levels: tuple[int, int, int]
+    serves: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class MarkText:
     """Say that text stands in a box on a picture's page, and what is known of it.
 
@@ -83,4 +95,4 @@ class TakeUp:
     subject: str
 
 
-Edit = RecolourText | MarkText | UnmarkText | LayOver | TakeOff | SetAside | TakeUp
+Edit = RecolourText | RecolourOrigin | MarkText | UnmarkText | LayOver | TakeOff | SetAside | TakeUp

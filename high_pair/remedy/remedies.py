@@ -88,7 +88,52 @@ class Laid:
         return words
 
 
-Remedy = Recolour | Laid
+@dataclass(frozen=True)
+class AtOrigin:
+    """Another colour where it is decided for many texts at once: in a style, or in the theme.
+
+    words: where that is; ratio: of the weakest text that it mends; difference:
+    ΔE00; changed: how many texts change, on how many pages; serves: their
+    addresses; mended: how many of them come to pass; broken: the texts that
+    would newly fall short, with their pages.
+    """
+
+    address: str
+    words: str
+    levels: tuple[int, int, int]
+    ratio: float
+    difference: float
+    changed: int
+    pages: int
+    serves: tuple[str, ...]
+    mended: int
+    broken: tuple[tuple[str, int], ...] = ()
+
+    kind = "recolour at the origin"
+
+    @property
+    def label(self) -> str:
+        """The proposal in a few words."""
+        red, green, blue = self.levels
+        return f"Recolour to #{red:02X}{green:02X}{blue:02X}"
+
+    @property
+    def detail(self) -> str:
+        """What the change is like."""
+        return f"mends {self.mended}, breaks {len(self.broken) or 'none'}"
+
+    @property
+    def consequences(self) -> str:
+        """What it does beside the text at hand, in a sentence."""
+        texts = "text" if self.changed == 1 else "texts"
+        pages = "page" if self.pages == 1 else "pages"
+        return (
+            f"Changes {self.changed} {texts} on {self.pages} {pages} {self.words}: "
+            f"{self.mended} come to pass, {len(self.broken) or 'none'} would newly fall short."
+        )
+
+
+Remedy = Recolour | Laid | AtOrigin
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
+from high_pair.remedy.edits import (
+    Edit,
+    LayOver,
+    MarkText,
+    RecolourOrigin,
+    SetAside,
+    TakeOff,
+    TakeUp,
+    UnmarkText,
+)
 from high_pair.scene.addresses import expand
 
 
@@ -25,7 +34,8 @@ def changed_by(edits: Iterable[Edit]) -> frozenset[str]:
     """
     found: set[str] = set()
     for edit in edits:
-        addresses = edit.serves if isinstance(edit, LayOver) else (edit.address,)
+        told = edit.serves if isinstance(edit, LayOver | RecolourOrigin) else None
+        addresses = (edit.address,) if told is None else told
         if not isinstance(edit, MarkText | UnmarkText | TakeOff | SetAside | TakeUp):
             found.update(single for address in addresses for single in expand(address))
     return frozenset(found)

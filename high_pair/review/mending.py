@@ -12,9 +12,9 @@ from high_pair.formats.document import Document
 from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, RecolourText
+from high_pair.remedy.edits import Edit, RecolourOrigin, RecolourText
 from high_pair.remedy.recolour import Case, recolour_text
-from high_pair.remedy.remedies import Laid, Proposals, Remedy
+from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
 from high_pair.review.measuring import PageBench
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for
 from high_pair.wcag.criteria import Subject
@@ -73,6 +73,8 @@ def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
     """Write a remedy down as edits: a recolouring for each pair's address, an overlay as it is."""
     if isinstance(remedy, Laid):
         return overlay_edits(remedy)
+    if isinstance(remedy, AtOrigin):
+        return (RecolourOrigin(remedy.address, remedy.levels, remedy.serves),)
     addresses = dict.fromkeys(pair.address for pair in pairs)
     return tuple(RecolourText(address, remedy.levels, remedy.opacity) for address in addresses)
 

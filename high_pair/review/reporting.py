@@ -13,7 +13,7 @@ from high_pair.formats.document import Document
 from high_pair.measure.alike import alike_groups
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit
-from high_pair.remedy.remedies import Laid, Remedy
+from high_pair.remedy.remedies import AtOrigin, Laid, Remedy
 from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
 from high_pair.review.history import changed_by
 from high_pair.review.measuring import PageBench, PageReview, review_pages
@@ -51,6 +51,13 @@ def reported_remedy(remedy: Remedy, pair: Pair) -> ReportedRemedy:
     """Give a remedy as a report has it, with the change it would make."""
     if isinstance(remedy, Laid):
         return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, _overlay_change(remedy))
+    if isinstance(remedy, AtOrigin):
+        at_origin: dict[str, object] = {
+            "edit": "recolour-origin",
+            "address": remedy.address,
+            "colour": hex_of(remedy.levels),
+        }
+        return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, at_origin)
     change: dict[str, object] = {
         "edit": "recolour-text",
         "address": pair.address,

@@ -22,6 +22,7 @@ from high_pair.remedy.edits import (
     Edit,
     LayOver,
     MarkText,
+    RecolourOrigin,
     RecolourText,
     SetAside,
     TakeOff,
@@ -110,6 +111,9 @@ def edit_out(edit: Edit) -> dict[str, Any]:
     if isinstance(edit, LayOver):
         own = {"overlay": _overlay_out(edit.overlay), "serves": list(edit.serves)}
         return {"edit": "lay-over", "address": edit.address, **own}
+    if isinstance(edit, RecolourOrigin):
+        own = {"colour": hex_of(edit.levels), "serves": list(edit.serves)}
+        return {"edit": "recolour-origin", "address": edit.address, **own}
     if isinstance(edit, TakeOff):
         return {"edit": "take-off", "address": edit.address}
     if isinstance(edit, MarkText):
@@ -165,6 +169,9 @@ def edit_in(entry: Mapping[str, Any]) -> Edit:
     if kind == "recolour-text":
         opacity = _number(entry["opacity"], 0, 1)
         return RecolourText(address, bytes_of(_text(entry, "colour")), opacity)
+    if kind == "recolour-origin":
+        serves = tuple(each for each in entry["serves"] if isinstance(each, str))
+        return RecolourOrigin(address, bytes_of(_text(entry, "colour")), serves)
     if kind == "lay-over":
         serves = tuple(each for each in entry["serves"] if isinstance(each, str))
         return LayOver(address, _overlay_in(entry["overlay"]), serves)

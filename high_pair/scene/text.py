@@ -27,6 +27,18 @@ class Anchor(StrEnum):
 
 
 @dataclass(frozen=True)
+class Decider:
+    """A place beyond the text itself at which its colour is decided: a style, or the theme.
+
+    words: as a person is told it; address: where the colour can be changed for
+    all that follows it.
+    """
+
+    words: str
+    address: str
+
+
+@dataclass(frozen=True)
 class Run:
     """Characters of one formatting.
 
@@ -41,7 +53,8 @@ class Run:
     what its glyphs are filled with when not with one colour, in the block's
     coordinates; outline: drawn round its glyphs; hollow: the outline is all
     there is, and `colour` is its own; shades: all the colours that its glyphs
-    show, when there is more than one.
+    show, when there is more than one; deciders: the places beyond it where its
+    colour is decided, nearest first.
     """
 
     text: str
@@ -67,6 +80,7 @@ class Run:
     outline: Stroke | None = None
     hollow: bool = False
     shades: tuple[Colour, ...] = ()
+    deciders: tuple[Decider, ...] = ()
 
 
 @dataclass(frozen=True)

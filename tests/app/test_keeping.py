@@ -123,6 +123,35 @@ class ReviewFiles(KeepingTest):
         self.assertFalse(kept.exists())
 
 
+class AtTheOrigin(KeepingTest):
+    def test_recoloured_in_the_theme_every_text_of_that_colour_passes(self):
+        themed = '<a:solidFill><a:schemeClr val="accent3"/></a:solidFill>'
+        two = shape(body(run("One", inner=themed))) + shape(
+            body(run("Two", inner=themed)), place=xfrm(60, 250, 400, 60)
+        )
+        self.open(self.decks.deck(two, "themed.pptx"))
+        self.bring("One")
+        panel = self.window.desk.panel
+        words = [panel.reach.itemText(place) for place in range(panel.reach.count())]
+        self.assertEqual(words, ["here", "in the theme, accent3"])
+        panel.reach.setCurrentIndex(1)
+        panel.reach.activated.emit(1)
+        self.settle()
+        self.press(Qt.Key.Key_1)
+        self.assertIn("Changes 2 texts on 1 page", panel.none.text())
+        before = self.counts()[Verdict.FALLS_SHORT]
+        self.press(Qt.Key.Key_Return)
+        self.assertEqual(self.counts()[Verdict.FALLS_SHORT], before - 2)
+        target = self.decks.path / "mended.pptx"
+        file = self.window.desk.file
+        self.window.save_copy(file, target)
+        self.settle()
+        self.assertIn("2 of 2 changed pairs pass", self.window.status.text())
+        self.window.undo()
+        self.settle()
+        self.assertEqual(self.counts()[Verdict.FALLS_SHORT], before)
+
+
 class SettingAside(KeepingTest):
     def test_a_logotype_is_set_aside_with_its_reason_listed_and_judged_again(self):
         self.bring("Ostrel Bay")

@@ -20,6 +20,7 @@ from high_pair.measure.pairs import Asked
 from high_pair.remedy.edits import (
     LayOver,
     MarkText,
+    RecolourOrigin,
     RecolourText,
     SetAside,
     TakeOff,
@@ -65,6 +66,7 @@ EDITS = st.one_of(
     st.builds(RecolourText, ADDRESSES, LEVELS, SHARES),
     st.builds(LayOver, ADDRESSES, OVERLAYS, st.tuples(ADDRESSES)),
     st.builds(TakeOff, ADDRESSES),
+    st.builds(RecolourOrigin, ADDRESSES, LEVELS, st.tuples(ADDRESSES, ADDRESSES)),
     st.builds(
         MarkText,
         ADDRESSES,

@@ -67,13 +67,18 @@ class Palette:
     colour_map: Mapping[str, str] = field(default_factory=lambda: PLAIN_MAP)
     stand_in: Colour | None = None
 
+    def slot(self, name: str) -> str | None:
+        """Give the theme's slot that a scheme colour's name stands for; None for an unknown one."""
+        slot = self.colour_map.get(name)
+        if slot is None:
+            slot = name if name in THEME_SLOTS else PLAIN_MAP.get(name)
+        return slot
+
     def lookup(self, name: str) -> Colour | None:
         """Give a scheme colour by its name; None for an unknown one."""
         if name == "phClr":
             return self.stand_in
-        slot = self.colour_map.get(name)
-        if slot is None:
-            slot = name if name in THEME_SLOTS else PLAIN_MAP.get(name)
+        slot = self.slot(name)
         # A slot's own name is mapped too where a map names it (accents, links);
         # dk1, lt1, dk2 and lt2 are in no map and so pass it by.
         return self.scheme.get(slot) if slot else None
@@ -186,6 +191,15 @@ def resolve(element: Element | None, palette: Palette) -> Colour | None:
             value = share(step.get("val"))
         mixing = TRANSFORMS[name](mixing, value)
     return Colour(*encoded_of(mixing.linear), mixing.opacity)
+
+
+def plain_slot(element: Element | None, palette: Palette) -> str:
+    """Give the theme's slot that a colour element shows as it is; empty for any other colour."""
+    if element is None or local_name(element) != "schemeClr":
+        return ""
+    if any(local_name(each) in TRANSFORMS for each in children(element)):
+        return ""
+    return palette.slot(element.get("val", "")) or ""
 
 
 def origin_of(element: Element | None) -> str:

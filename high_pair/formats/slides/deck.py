@@ -29,7 +29,7 @@ from high_pair.formats.xml import (
     whole,
 )
 from high_pair.raster.pictures import PictureProblem, Pictures
-from high_pair.remedy.edits import Edit
+from high_pair.remedy.edits import Edit, LayOver, TakeOff
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
 
@@ -126,7 +126,8 @@ class Deck:
     def edited(self, edits: Sequence[Edit]) -> Deck:
         """Give the deck with these edits carried out on copies of its parts."""
         roots: dict[str, Element] = {}
-        for edit in edits:
+        # Overlays last: what else is addressed by its place isn't moved by them.
+        for edit in sorted(edits, key=lambda edit: isinstance(edit, LayOver | TakeOff)):
             member = member_of(edit.address)
             if member not in roots:
                 if member not in self._package.members:

@@ -9,10 +9,11 @@ from lxml import etree
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.drawing.fills import FILLS
+from high_pair.formats.slides.origins import recolour_origin
 from high_pair.formats.slides.overlays import lay, numbered_shapes, take_off
 from high_pair.formats.slides.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
-from high_pair.remedy.edits import Edit, LayOver, RecolourText, TakeOff
+from high_pair.remedy.edits import Edit, LayOver, RecolourOrigin, RecolourText, TakeOff
 from high_pair.scene.addresses import expand
 
 # Children of a:rPr that stand before its fill (§21.1.2.3.9, the schema's order).
@@ -34,6 +35,9 @@ def apply(edit: Edit, root: Element) -> None:
     """
     if isinstance(edit, LayOver):
         lay(edit.address, edit.overlay, root)
+        return
+    if isinstance(edit, RecolourOrigin):
+        recolour_origin(edit.address, edit.levels, root)
         return
     if isinstance(edit, TakeOff):
         take_off(edit.address, root)

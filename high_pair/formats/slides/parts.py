@@ -36,7 +36,10 @@ class Part:
 
 @dataclass(frozen=True)
 class SlideParts:
-    """A slide with all that it inherits from."""
+    """A slide with all that it inherits from.
+
+    theme_member: the part whose colours hold here; empty where an override's do.
+    """
 
     slide: Part
     layout: Part | None
@@ -46,6 +49,7 @@ class SlideParts:
     presentation: Part
     table_styles: Element | None
     assumed: tuple[str, ...] = ()
+    theme_member: str = ""
 
 
 @dataclass
@@ -124,9 +128,11 @@ def slide_parts(store: PartStore, presentation: Part, member: str) -> SlideParts
     master = store.shared(layout.target("slideMaster")) if layout else None
     if layout is not None and master is None:
         assumed.append(f"{layout.member} has no master: plain text styles are used")
-    theme = store.theme(master.target("theme") if master else "")
+    theme_member = master.target("theme") if master else ""
+    theme = store.theme(theme_member)
     if theme.missing:
-        theme = store.theme(presentation.target("theme"))
+        theme_member = presentation.target("theme")
+        theme = store.theme(theme_member)
     if theme.missing:
         assumed.append("the theme is missing: black on white, and greys for its accents, are used")
     scheme = theme.scheme
@@ -134,7 +140,8 @@ def slide_parts(store: PartStore, presentation: Part, member: str) -> SlideParts
         override = store.shared(part.target("themeOverride")) if part else None
         if override is not None:
             own = child(override.root, "a:clrScheme")
-            scheme = scheme_of(own) if own is not None else scheme
+            if own is not None:
+                scheme, theme_member = scheme_of(own), ""
     palette = Palette(scheme, _colour_map(slide, layout, master))
     styles = store.shared(presentation.target("tableStyles"))
     return SlideParts(
@@ -146,4 +153,5 @@ def slide_parts(store: PartStore, presentation: Part, member: str) -> SlideParts
         presentation,
         styles.root if styles else None,
         tuple(assumed),
+        "" if theme.missing else theme_member,
     )

@@ -13,6 +13,7 @@ from high_pair.formats.drawing.effects import read_effects
 from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.lines import read_line
 from high_pair.formats.slides.bullets import Numbering, bullet_of
+from high_pair.formats.slides.origins import deciders_of
 from high_pair.formats.slides.parts import SlideParts
 from high_pair.formats.slides.text_styles import Cascade, Source, cascade_for
 from high_pair.formats.xml import Element, child, children, local_name, number, share, tag, whole
@@ -277,6 +278,7 @@ class _ParagraphReader:
             if not has_own_link_colour(link):
                 colour = palette.lookup("hlink") or colour
                 origin, trouble, invisible, filled = "theme hlink", "", False, None
+                chosen = replace(chosen, element=None, slot=palette.slot("hlink") or "")
         effects = read_effects(cascade.run_child(own, "effectLst"), palette)
         cast = effects.shadow
         if effects.unpainted_on_text and not trouble:
@@ -318,6 +320,7 @@ class _ParagraphReader:
             shades=shades if len(shades) > 1 else (),
             fixed=OUTLINED if outline is not None else "",
             shadow=cast.for_text(self.settings.orientation) if cast is not None else None,
+            deciders=deciders_of(self.parts, chosen) if not self.trouble and not trouble else (),
         )
 
     def _outline(self, own: Element | None) -> Stroke | None:

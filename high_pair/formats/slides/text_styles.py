@@ -8,7 +8,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from high_pair.formats.drawing.colours import Palette, colour_element, origin_of, resolve
+from high_pair.formats.drawing.colours import (
+    Palette,
+    colour_element,
+    origin_of,
+    plain_slot,
+    resolve,
+)
 from high_pair.formats.drawing.fills import Fill, fill_element, read_fill
 from high_pair.formats.drawing.theme import Theme
 from high_pair.formats.slides.parts import SlideParts
@@ -49,7 +55,9 @@ class Source:
 class TextColour:
     """The colour of a run and where it is decided; trouble and invisible as in `scene.text.Run`.
 
-    fill: its gradient or pattern, when it isn't one colour.
+    fill: its gradient or pattern, when it isn't one colour; element: the style's
+    properties that decide it, None where the run itself does; style: what that
+    style is called; slot: of the theme, where it shows one as it is.
     """
 
     colour: Colour
@@ -57,6 +65,9 @@ class TextColour:
     trouble: str = ""
     invisible: bool = False
     fill: Fill | None = None
+    element: Element | None = None
+    style: str = ""
+    slot: str = ""
 
 
 def font_reference(shape: Element, palette: Palette, theme: Theme) -> Override | None:
@@ -188,7 +199,8 @@ class Cascade:
             if found is not None:
                 return found
         fallback = palette.lookup("tx1") or BLACK
-        return TextColour(fallback, "no style says another: theme tx1")
+        slot = palette.slot("tx1") or ""
+        return TextColour(fallback, "no style says another: theme tx1", slot=slot)
 
 
 def _override_colour(step: Override) -> TextColour | None:
@@ -218,7 +230,14 @@ def _element_colour(words: str, element: Element, palette: Palette) -> TextColou
         return TextColour(BLACK, words, trouble=read.trouble, fill=read)
     if read.colour is None:
         return None
-    return TextColour(read.colour, _joined(words, read.origin))
+    own = words == "run"
+    return TextColour(
+        read.colour,
+        _joined(words, read.origin),
+        element=None if own else element,
+        style="" if own else words,
+        slot=plain_slot(colour_element(fill), palette),
+    )
 
 
 def cascade_for(sources: tuple[Source, ...], level: int, own_paragraph: Element | None) -> Cascade:

@@ -1,0 +1,84 @@
+"""Where beyond a text its colour is decided: a style of its layout, its master, or the theme.
+
+The address of a style is the way to its run properties from the part's root,
+by the places of elements; that of a theme's colour names its slot.
+"""
+
+from __future__ import annotations
+
+from lxml import etree
+
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import EditError
+from high_pair.formats.drawing.fills import FILLS
+from high_pair.formats.slides.parts import SlideParts
+from high_pair.formats.slides.text_styles import TextColour
+from high_pair.formats.xml import Element, child, children, local_name, tag
+from high_pair.scene.text import Decider
+
+# Children of run properties that stand before the fill (§21.1.2.3.9).
+BEFORE_FILL = ("ln",)
+
+
+def deciders_of(parts: SlideParts, colour: TextColour) -> tuple[Decider, ...]:
+    """List where a text's colour is decided, nearest first; the run itself isn't listed."""
+    found = []
+    if colour.element is not None:
+        address = _style_address(parts, colour.element)
+        if address:
+            found.append(Decider(f"in the {colour.style}", address))
+    if colour.slot and parts.theme_member:
+        found.append(
+            Decider(f"in the theme, {colour.slot}", f"{parts.theme_member}#slot={colour.slot}")
+        )
+    return tuple(found)
+
+
+def _style_address(parts: SlideParts, element: Element) -> str:
+    root = element.getroottree().getroot()
+    for part in (parts.slide, parts.layout, parts.master, parts.presentation):
+        if part is not None and part.root is root:
+            return f"{part.member}#style={_way(element)}"
+    return ""
+
+
+def _way(element: Element) -> str:
+    """Write the way from the root to an element: the places of elements among their siblings."""
+    places = []
+    while (parent := element.getparent()) is not None:
+        places.append(str(list(children(parent)).index(element)))
+        element = parent
+    return ".".join(reversed(places))
+
+
+def is_origin(address: str) -> bool:
+    """Tell whether an address is that of a style or of a theme's colour."""
+    steps = address.partition("#")[2]
+    return steps.startswith(("style=", "slot="))
+
+
+def recolour_origin(address: str, levels: tuple[int, int, int], root: Element) -> None:
+    """Give a style or a slot of the theme another colour. Raises EditError when it isn't there."""
+    kind, _, where = address.partition("#")[2].partition("=")
+    if kind == "slot":
+        slot = child(root, "a:themeElements", "a:clrScheme", f"a:{where}")
+        if slot is None:
+            raise EditError(f"{address} isn't in the file any more.")
+        for each in list(slot):
+            slot.remove(each)
+        etree.SubElement(slot, tag("a:srgbClr"), val=hex_of(levels)[1:])
+        return
+    element = root
+    for place in where.split("."):
+        below = list(children(element))
+        if not place.isdecimal() or int(place) >= len(below):
+            raise EditError(f"{address} isn't in the file any more.")
+        element = below[int(place)]
+    if local_name(element) not in ("defRPr", "rPr", "endParaRPr"):
+        raise EditError(f"{address} isn't in the file any more.")
+    for each in list(children(element)):
+        if local_name(each) in FILLS:
+            element.remove(each)
+    fill = etree.Element(tag("a:solidFill"))
+    etree.SubElement(fill, tag("a:srgbClr"), val=hex_of(levels)[1:])
+    element.insert(sum(1 for each in element if local_name(each) in BEFORE_FILL), fill)

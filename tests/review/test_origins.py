@@ -1,0 +1,155 @@
+"""Recolouring in a style or in the theme: what it changes is measured before, and is so after."""
+
+import unittest
+
+from high_pair.errors import Cancelled, EditError
+from high_pair.formats import open_document
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.remedy.edits import LayOver, RecolourOrigin, RecolourText
+from high_pair.review.measuring import measured
+from high_pair.review.mending import edits_for
+from high_pair.review.origins import remedies_at
+from high_pair.scene.geometry import Box
+from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.wcag.verdicts import Verdict
+from tests.decks import THEME_COLOURS, DeckFolder, body, ratio_by_hand, run, shape, solid, xfrm
+
+TITLE = '<p:ph type="title"/>'
+PALE = '<a:lvl1pPr><a:defRPr sz="3200"><a:solidFill><a:schemeClr val="accent3"/></a:solidFill>'
+PALE += "</a:defRPr></a:lvl1pPr>"
+
+
+def themed(name: str = "accent3") -> str:
+    return f'<a:solidFill><a:schemeClr val="{name}"/></a:solidFill>'
+
+
+class Origins(unittest.TestCase):
+    def setUp(self) -> None:
+        self.folder = DeckFolder()
+        self.addCleanup(self.folder.close)
+
+    def opened(self, shapes: str, **options: str):
+        document = open_document(self.folder.deck(shapes, **options))
+        self.addCleanup(document.close)
+        return document
+
+    def pairs(self, document) -> tuple[Pair, ...]:
+        return measured(document, 0, Asked()).pairs
+
+    def test_a_title_is_decided_by_the_masters_style_and_by_the_theme(self):
+        document = self.opened(
+            shape(body(run("Title")), placeholder=TITLE, place=xfrm(60, 40, 400, 60)),
+            styles=f"<p:titleStyle>{PALE}</p:titleStyle>",
+        )
+        (pair,) = self.pairs(document)
+        self.assertEqual(
+            [decider.words for decider in pair.deciders],
+            ["in the master title style", "in the theme, accent3"],
+        )
+
+    def test_a_runs_own_theme_colour_is_decided_by_the_theme_alone_and_a_plain_one_nowhere(self):
+        document = self.opened(
+            shape(body(run("One", inner=themed())))
+            + shape(body(run("Two", inner=solid("AAAAAA"))), place=xfrm(60, 250, 400, 60))
+        )
+        one, two = self.pairs(document)
+        self.assertEqual([each.words for each in one.deciders], ["in the theme, accent3"])
+        self.assertEqual(two.deciders, ())
+
+    def test_a_changed_theme_colour_is_not_the_slots_own(self):
+        tinted = '<a:solidFill><a:schemeClr val="accent3"><a:lumMod val="50000"/></a:schemeClr>'
+        document = self.opened(shape(body(run("One", inner=f"{tinted}</a:solidFill>"))))
+        (pair,) = self.pairs(document)
+        self.assertEqual(pair.deciders, ())
+
+    def test_recoloured_in_the_style_the_title_takes_the_colour_and_the_theme_stays(self):
+        document = self.opened(
+            shape(body(run("Title")), placeholder=TITLE, place=xfrm(60, 40, 400, 60))
+            + shape(body(run("Other", inner=themed())), place=xfrm(60, 250, 400, 60)),
+            styles=f"<p:titleStyle>{PALE}</p:titleStyle>",
+        )
+        title, _ = self.pairs(document)
+        edited = document.edited([RecolourOrigin(title.deciders[0].address, (1, 2, 3))])
+        title, other = self.pairs(edited)
+        self.assertEqual(title.numbers.foreground, "#010203")
+        self.assertEqual(other.numbers.foreground, f"#{THEME_COLOURS['accent3']}")
+        target = self.folder.path / "copy.pptx"
+        edited.save(target)
+        copy = open_document(target)
+        self.addCleanup(copy.close)
+        self.assertEqual(self.pairs(copy)[0].ratio, ratio_by_hand("010203", "FFFFFF"))
+
+    def test_recoloured_in_the_theme_all_that_shows_the_slot_changes_as_was_listed(self):
+        document = self.opened(
+            shape(body(run("One", inner=themed())))
+            + shape(body(run("Two", inner=themed())), place=xfrm(60, 250, 400, 60))
+            # Dark words on a panel of the same slot pass, and would fall short on a dark one.
+            + shape(
+                body(run("Three", inner=solid("000000"))),
+                fill=themed(),
+                place=xfrm(60, 330, 400, 50),
+            )
+        )
+        pairs = self.pairs(document)
+        short = [pair.text for pair in pairs if pair.verdict is Verdict.FALLS_SHORT]
+        self.assertEqual(short, ["One", "Two"])
+        found = remedies_at(pairs[0].deciders[0], document, Asked(), document.edited).remedies
+        self.assertTrue(found)
+        for remedy in found:
+            self.assertEqual(remedy.mended, 2)
+            after = self.pairs(document.edited(edits_for(remedy, [pairs[0]])))
+            verdicts = {pair.text: pair.verdict for pair in after}
+            self.assertIs(verdicts["One"], Verdict.PASSES)
+            self.assertIs(verdicts["Two"], Verdict.PASSES)
+            broken = [pair.text for pair in after if pair.verdict is Verdict.FALLS_SHORT]
+            self.assertEqual([text for text, _ in remedy.broken], broken)
+            self.assertEqual(remedy.changed, 3)
+        black = next(remedy for remedy in found if remedy.levels == (0, 0, 0))
+        self.assertEqual(black.broken, (("Three", 1),))
+        self.assertIn("breaks 1", black.detail)
+        self.assertIn("Changes 3 texts on 1 page", black.consequences)
+
+    def test_what_breaks_nothing_comes_first(self):
+        document = self.opened(shape(body(run("One", inner=themed()))))
+        (pair,) = self.pairs(document)
+        found = remedies_at(pair.deciders[0], document, Asked(), document.edited).remedies
+        self.assertEqual([remedy.broken for remedy in found], [()] * len(found))
+        differences = [remedy.difference for remedy in found]
+        self.assertEqual(differences, sorted(differences))
+
+    def test_together_with_an_overlay_and_a_recolouring_each_finds_its_place(self):
+        document = self.opened(
+            shape(body(run("Title")), placeholder=TITLE, place=xfrm(60, 40, 400, 60))
+            + shape(body(run("Other", inner=solid("AAAAAA"))), place=xfrm(60, 250, 400, 60)),
+            styles=f"<p:titleStyle>{PALE}</p:titleStyle>",
+        )
+        title, other = self.pairs(document)
+        plate = Overlay(OverlayKind.PLATE, Box(50, 30, 420, 80), (255, 255, 0), 100)
+        edits = [
+            LayOver(document.overlay_address(title.address), plate),
+            RecolourOrigin(title.deciders[0].address, (0, 0, 90)),
+            RecolourText(other.address, (9, 9, 9)),
+        ]
+        title, other = self.pairs(document.edited(edits))
+        self.assertEqual(
+            (title.numbers.foreground, title.numbers.background), ("#00005A", "#FFFF00")
+        )
+        self.assertEqual(other.numbers.foreground, "#090909")
+
+    def test_it_can_be_stopped_and_what_is_not_there_is_refused(self):
+        document = self.opened(shape(body(run("One", inner=themed()))))
+        (pair,) = self.pairs(document)
+        with self.assertRaises(Cancelled):
+            remedies_at(pair.deciders[0], document, Asked(), document.edited, stopped=lambda: True)
+        for address in (
+            "ppt/theme/theme1.xml#slot=accent9",
+            "ppt/slideMasters/slideMaster1.xml#style=99.1",
+            "ppt/slideMasters/slideMaster1.xml#style=0",
+            "ppt/none.xml#slot=dk1",
+        ):
+            with self.assertRaises(EditError):
+                document.edited([RecolourOrigin(address, (0, 0, 0))])
+
+
+if __name__ == "__main__":
+    unittest.main()
