@@ -33,6 +33,24 @@ class RecolourOrigin:
 
 
 @dataclass(frozen=True)
+class RecolourFill:
+    """Give a shape, or a page, a fill of one colour; serves: the texts that it is for."""
+
+    address: str
+    levels: tuple[int, int, int]
+    serves: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Restyle:
+    """Give the text at an address another size in points, or make it bold; None leaves it."""
+
+    address: str
+    size: float | None = None
+    bold: bool | None = None
+
+
+@dataclass(frozen=True)
 class MarkText:
     """Say that text stands in a box on a picture's page, and what is known of it.
 
@@ -95,4 +113,8 @@ class TakeUp:
     subject: str
 
 
-Edit = RecolourText | RecolourOrigin | MarkText | UnmarkText | LayOver | TakeOff | SetAside | TakeUp
+# Of a deck's texts and surfaces; of a picture's boxes; of what a person has decided.
+Mend = RecolourText | RecolourOrigin | RecolourFill | Restyle | LayOver | TakeOff
+Boxing = MarkText | UnmarkText
+Judging = SetAside | TakeUp
+Edit = Mend | Boxing | Judging

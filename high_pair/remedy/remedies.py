@@ -133,7 +133,71 @@ class AtOrigin:
         )
 
 
-Remedy = Recolour | Laid | AtOrigin
+@dataclass(frozen=True)
+class Backdrop:
+    """Another colour for the fill behind the text; text: another for the text as well.
+
+    serves: the addresses of the texts that it is for; difference: ΔE00 of the
+    larger of the changes.
+    """
+
+    address: str
+    levels: tuple[int, int, int]
+    ratio: float
+    difference: float
+    serves: tuple[str, ...]
+    text: tuple[int, int, int] | None = None
+
+    kind = "recolour the backdrop"
+
+    @property
+    def label(self) -> str:
+        """The proposal in a few words."""
+        red, green, blue = self.levels
+        if self.text is None:
+            return f"Recolour backdrop to #{red:02X}{green:02X}{blue:02X}"
+        one, two, three = self.text
+        own = f"#{one:02X}{two:02X}{three:02X}"
+        return f"Share it: {own} on #{red:02X}{green:02X}{blue:02X}"
+
+    @property
+    def detail(self) -> str:
+        """What the change is like."""
+        count = len(self.serves)
+        return f"ΔE {self.difference:.1f}" + (f" · serves {count} texts" if count > 1 else "")
+
+
+@dataclass(frozen=True)
+class Restyled:
+    """Bold letters, or larger ones, which make the text large-scale.
+
+    size: in points, None where it stays; required: what is asked then.
+    """
+
+    address: str
+    size: float | None
+    bold: bool | None
+    ratio: float
+    required: float
+    difference: float = 0.0
+
+    kind = "weight and size"
+
+    @property
+    def label(self) -> str:
+        """The proposal in a few words."""
+        size = f"{self.size:.4g} pt" if self.size is not None else ""
+        return (
+            f"Make it {' and '.join(word for word in ('bold' if self.bold else '', size) if word)}"
+        )
+
+    @property
+    def detail(self) -> str:
+        """What the change is like."""
+        return f"large-scale: {self.required:g} is enough · it still fits its box"
+
+
+Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from high_pair.remedy.edits import (
     Edit,
     LayOver,
     MarkText,
+    RecolourFill,
     RecolourOrigin,
     SetAside,
     TakeOff,
@@ -34,7 +35,7 @@ def changed_by(edits: Iterable[Edit]) -> frozenset[str]:
     """
     found: set[str] = set()
     for edit in edits:
-        told = edit.serves if isinstance(edit, LayOver | RecolourOrigin) else None
+        told = edit.serves if isinstance(edit, LayOver | RecolourOrigin | RecolourFill) else None
         addresses = (edit.address,) if told is None else told
         if not isinstance(edit, MarkText | UnmarkText | TakeOff | SetAside | TakeUp):
             found.update(single for address in addresses for single in expand(address))

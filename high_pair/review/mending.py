@@ -14,9 +14,10 @@ from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, RecolourOrigin, RecolourText
 from high_pair.remedy.recolour import Case, recolour_text
-from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
+from high_pair.remedy.remedies import AtOrigin, Backdrop, Laid, Proposals, Remedy, Restyled
 from high_pair.review.measuring import PageBench
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for
+from high_pair.review.surroundings import around, backdrop_edits, restyle_edits
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -48,8 +49,10 @@ def remedies_for(
         recolours = proposals_for(pairs[:1], document, bench, asked)
     if not pairs or pairs[0].verdict is not Verdict.FALLS_SHORT or pairs[0].fixed:
         return recolours
+    page = bench.get(document, pairs[0].page - 1, asked)
+    further = around(pairs[0], document, page, asked, trial)
     laid = overlays_for(pairs[0], document, bench, asked, trial)
-    return Proposals((*recolours.remedies, *laid), recolours.none)
+    return Proposals((*recolours.remedies, *further, *laid), recolours.none)
 
 
 def proposals_for(
@@ -73,6 +76,10 @@ def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
     """Write a remedy down as edits: a recolouring for each pair's address, an overlay as it is."""
     if isinstance(remedy, Laid):
         return overlay_edits(remedy)
+    if isinstance(remedy, Backdrop):
+        return backdrop_edits(remedy)
+    if isinstance(remedy, Restyled):
+        return restyle_edits(remedy)
     if isinstance(remedy, AtOrigin):
         return (RecolourOrigin(remedy.address, remedy.levels, remedy.serves),)
     addresses = dict.fromkeys(pair.address for pair in pairs)

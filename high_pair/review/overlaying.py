@@ -237,19 +237,19 @@ def tried(laid: Laid, before: MeasuredPage, page: int, asked: Asked, trial: Tria
             after = measured(trial(overlay_edits(now)), page - 1, asked)
         except HighPairError:
             return None
-        ratio = _ratio_served(before, after, now)
+        ratio = ratio_served(before, after, now.serves)
         if ratio is not None:
             return replace(now, ratio=ratio)
     return None
 
 
-def _ratio_served(before: MeasuredPage, after: MeasuredPage, laid: Laid) -> float | None:
+def ratio_served(before: MeasuredPage, after: MeasuredPage, serves: Sequence[str]) -> float | None:
     """Give the weakest ratio of those served, None where one doesn't pass or another is broken."""
     own = {(pair.address, pair.subject): pair for pair in after.pairs}
     ratios = []
     for pair in before.pairs:
         now = own.get((pair.address, pair.subject))
-        if pair.address in laid.serves and pair.subject is Subject.TEXT:
+        if pair.address in serves and pair.subject is Subject.TEXT:
             if now is None or now.verdict is not Verdict.PASSES or now.ratio is None:
                 return None
             ratios.append(now.ratio)

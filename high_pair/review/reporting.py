@@ -6,22 +6,21 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from high_pair.colour.srgb import hex_of
 from high_pair.errors import FileProblem
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
 from high_pair.measure.alike import alike_groups
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit
-from high_pair.remedy.remedies import AtOrigin, Laid, Remedy
+from high_pair.remedy.remedies import Remedy
 from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
+from high_pair.review.edits_as_json import edit_out
 from high_pair.review.history import changed_by
 from high_pair.review.measuring import PageBench, PageReview, review_pages
-from high_pair.review.mending import mend_group, remedies_for
+from high_pair.review.mending import edits_for, mend_group, remedies_for
 from high_pair.review.overlaying import lay_for_the_rest
 from high_pair.review.parallel import LONG_DOCUMENT, review_long_document
 from high_pair.review.saving import SavedCopy, save_copy
-from high_pair.scene.overlay import OverlayKind
 from high_pair.wcag.verdicts import Verdict
 
 Progress = Callable[[int, int], None]
@@ -48,48 +47,15 @@ def reported_file(
 
 
 def reported_remedy(remedy: Remedy, pair: Pair) -> ReportedRemedy:
-    """Give a remedy as a report has it, with the change it would make."""
-    if isinstance(remedy, Laid):
-        return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, _overlay_change(remedy))
-    if isinstance(remedy, AtOrigin):
-        at_origin: dict[str, object] = {
-            "edit": "recolour-origin",
-            "address": remedy.address,
-            "colour": hex_of(remedy.levels),
-        }
-        return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, at_origin)
-    change: dict[str, object] = {
-        "edit": "recolour-text",
-        "address": pair.address,
-        "colour": hex_of(remedy.levels),
-        "opacity": remedy.opacity,
-    }
+    """Give a remedy as a report has it, with the change it would make.
+
+    One that takes several edits has the further ones in `also`.
+    """
+    first, *others = (edit_out(edit) for edit in edits_for(remedy, [pair]))
+    change: dict[str, object] = dict(first)
+    if others:
+        change["also"] = others
     return ReportedRemedy(remedy.kind, remedy.label, remedy.ratio, change)
-
-
-def _overlay_change(laid: Laid) -> dict[str, object]:
-    overlay = laid.overlay
-    box = overlay.box
-    change: dict[str, object] = {
-        "edit": "lay-over",
-        "address": laid.address,
-        "kind": overlay.kind.value,
-        "colour": hex_of(overlay.levels),
-        "percent": overlay.percent,
-        "box": [round(side, 3) for side in (box.x, box.y, box.width, box.height)],
-        "rounding": round(overlay.rounding, 3),
-        "feather": round(overlay.feather, 3),
-    }
-    if overlay.kind is OverlayKind.RAMP:
-        change |= {
-            "towards": overlay.towards,
-            "full": round(overlay.full, 4),
-            "none": round(overlay.none, 4),
-            "middle": overlay.middle,
-        }
-    if laid.text is not None:
-        change["text"] = hex_of(laid.text)
-    return change
 
 
 def _reviewed(

@@ -14,23 +14,11 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
 
-from high_pair.colour.srgb import bytes_of, hex_of
 from high_pair.errors import FileProblem, UnreadableFile
 from high_pair.formats.writing import write_whole
 from high_pair.measure.pairs import COVERAGE, Asked
-from high_pair.remedy.edits import (
-    Edit,
-    LayOver,
-    MarkText,
-    RecolourOrigin,
-    RecolourText,
-    SetAside,
-    TakeOff,
-    TakeUp,
-    UnmarkText,
-)
-from high_pair.scene.geometry import Box
-from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.remedy.edits import Edit
+from high_pair.review.edits_as_json import edit_in, edit_out, number, text
 from high_pair.wcag.criteria import Level
 
 SUFFIX = ".highpair"
@@ -38,7 +26,6 @@ SCHEMA = "high-pair-work"
 VERSION = 1
 MOST_BYTES = 64 * 1024**2
 MOST_FILES, MOST_DECISIONS = 10_000, 200_000
-LONGEST_TEXT = 4_000
 CHUNK = 1 << 20
 
 
@@ -82,113 +69,6 @@ def digest_of(path: Path) -> str:
     except OSError:
         return ""
     return f"sha256:{found.hexdigest()}"
-
-
-# Edits as JSON
-
-
-def _overlay_out(overlay: Overlay) -> dict[str, Any]:
-    box = overlay.box
-    return {
-        "kind": overlay.kind.value,
-        "box": [box.x, box.y, box.width, box.height],
-        "colour": hex_of(overlay.levels),
-        "percent": overlay.percent,
-        "rounding": overlay.rounding,
-        "feather": overlay.feather,
-        "towards": overlay.towards,
-        "full": overlay.full,
-        "none": overlay.none,
-        "middle": overlay.middle,
-    }
-
-
-def edit_out(edit: Edit) -> dict[str, Any]:
-    """Write an edit as JSON has it."""
-    if isinstance(edit, RecolourText):
-        own: dict[str, Any] = {"colour": hex_of(edit.levels), "opacity": edit.opacity}
-        return {"edit": "recolour-text", "address": edit.address, **own}
-    if isinstance(edit, LayOver):
-        own = {"overlay": _overlay_out(edit.overlay), "serves": list(edit.serves)}
-        return {"edit": "lay-over", "address": edit.address, **own}
-    if isinstance(edit, RecolourOrigin):
-        own = {"colour": hex_of(edit.levels), "serves": list(edit.serves)}
-        return {"edit": "recolour-origin", "address": edit.address, **own}
-    if isinstance(edit, TakeOff):
-        return {"edit": "take-off", "address": edit.address}
-    if isinstance(edit, MarkText):
-        own = {"box": list(edit.box), "words": edit.words}
-        own |= {"size": edit.size, "weight": edit.weight}
-        return {"edit": "mark-text", "address": edit.address, **own}
-    if isinstance(edit, UnmarkText):
-        return {"edit": "unmark-text", "address": edit.address}
-    if isinstance(edit, SetAside):
-        own = {"subject": edit.subject, "reason": edit.reason, "note": edit.note}
-        return {"edit": "set-aside", "address": edit.address, **own}
-    return {"edit": "take-up", "address": edit.address, "subject": edit.subject}
-
-
-def _text(entry: Mapping[str, Any], key: str) -> str:
-    value = entry[key]
-    if not isinstance(value, str) or len(value) > LONGEST_TEXT:
-        raise ValueError(f"“{key}” is no text")
-    return value
-
-
-def _number(value: Any, low: float, high: float) -> float:
-    if isinstance(value, bool) or not isinstance(value, int | float) or not low <= value <= high:
-        raise ValueError(f"{value!r} is out of range")
-    return float(value)
-
-
-def _box(value: Any) -> tuple[float, float, float, float]:
-    if not isinstance(value, list) or len(value) != 4:
-        raise ValueError("a box is no box")
-    x, y, width, height = (_number(side, -1e5, 1e5) for side in value)
-    return x, y, width, height
-
-
-def _overlay_in(entry: Mapping[str, Any]) -> Overlay:
-    return Overlay(
-        OverlayKind(entry["kind"]),
-        Box(*_box(entry["box"])),
-        bytes_of(_text(entry, "colour")),
-        int(_number(entry["percent"], 0, 100)),
-        _number(entry["rounding"], 0, 1e5),
-        _number(entry["feather"], 0, 1e5),
-        _number(entry["towards"], 0, 360),
-        _number(entry["full"], 0, 1),
-        _number(entry["none"], 0, 1),
-        _number(entry["middle"], 0, 1),
-    )
-
-
-def edit_in(entry: Mapping[str, Any]) -> Edit:
-    """Read an edit. Raises ValueError, KeyError or TypeError for what is none."""
-    kind, address = entry["edit"], _text(entry, "address")
-    if kind == "recolour-text":
-        opacity = _number(entry["opacity"], 0, 1)
-        return RecolourText(address, bytes_of(_text(entry, "colour")), opacity)
-    if kind == "recolour-origin":
-        serves = tuple(each for each in entry["serves"] if isinstance(each, str))
-        return RecolourOrigin(address, bytes_of(_text(entry, "colour")), serves)
-    if kind == "lay-over":
-        serves = tuple(each for each in entry["serves"] if isinstance(each, str))
-        return LayOver(address, _overlay_in(entry["overlay"]), serves)
-    if kind == "take-off":
-        return TakeOff(address)
-    if kind == "mark-text":
-        size = None if entry["size"] is None else _number(entry["size"], 0, 1e4)
-        weight = None if entry["weight"] is None else int(_number(entry["weight"], 1, 1000))
-        return MarkText(address, _box(entry["box"]), _text(entry, "words"), size, weight)
-    if kind == "unmark-text":
-        return UnmarkText(address)
-    if kind == "set-aside":
-        own = (_text(entry, key) for key in ("subject", "reason", "note"))
-        return SetAside(address, *own)
-    if kind == "take-up":
-        return TakeUp(address, _text(entry, "subject"))
-    raise ValueError(f"“{kind}” is no edit that this version knows")
 
 
 # The file
@@ -257,20 +137,20 @@ def load_review(path: Path) -> KeptReview:
 
 def _review_in(found: Mapping[str, Any], folder: Path) -> KeptReview:
     settings = found["settings"]
-    coverage = _number(settings.get("coverage", COVERAGE), 0.01, 1.0)
+    coverage = number(settings.get("coverage", COVERAGE), 0.01, 1.0)
     files = _listed(found["files"], MOST_FILES)
     decisions = _listed(found["decisions"], MOST_DECISIONS)
     kept = tuple(
         KeptDecision(
             _place(entry["file"], len(files)),
-            _text(entry, "words"),
+            text(entry, "words"),
             tuple(edit_in(edit) for edit in _listed(entry["edits"], MOST_DECISIONS)),
         )
         for entry in decisions
     )
     return KeptReview(
         Asked(Level(settings["level"]), coverage),
-        tuple(KeptFile(folder / _text(file, "path"), _text(file, "digest")) for file in files),
+        tuple(KeptFile(folder / text(file, "path"), text(file, "digest")) for file in files),
         kept,
     )
 

@@ -17,7 +17,8 @@ class Figure:
     box: the outline's extent before `transform`, which leads to the page; blur:
     the standard deviation in points by which its edge is softened, as a shadow's is;
     clip: the outline outside which nothing of it shows; holes: parts of the
-    outline that lie within others are left out.
+    outline that lie within others are left out; address: where its fill can be
+    changed, empty where it can't.
     """
 
     outline: Outline
@@ -28,6 +29,7 @@ class Figure:
     blur: float = 0.0
     clip: Outline | None = None
     holes: bool = False
+    address: str = ""
 
 
 @dataclass(frozen=True)

@@ -20,21 +20,22 @@ from high_pair.measure.pairs import Asked
 from high_pair.remedy.edits import (
     LayOver,
     MarkText,
+    RecolourFill,
     RecolourOrigin,
     RecolourText,
+    Restyle,
     SetAside,
     TakeOff,
     TakeUp,
     UnmarkText,
 )
+from high_pair.review.edits_as_json import edit_in, edit_out
 from high_pair.review.measuring import review_page
 from high_pair.review.review_file import (
     KeptDecision,
     KeptFile,
     KeptReview,
     digest_of,
-    edit_in,
-    edit_out,
     load_review,
     save_review,
 )
@@ -66,6 +67,8 @@ EDITS = st.one_of(
     st.builds(RecolourText, ADDRESSES, LEVELS, SHARES),
     st.builds(LayOver, ADDRESSES, OVERLAYS, st.tuples(ADDRESSES)),
     st.builds(TakeOff, ADDRESSES),
+    st.builds(RecolourFill, ADDRESSES, LEVELS, st.tuples(ADDRESSES)),
+    st.builds(Restyle, ADDRESSES, st.none() | st.floats(1, 400), st.none() | st.booleans()),
     st.builds(RecolourOrigin, ADDRESSES, LEVELS, st.tuples(ADDRESSES, ADDRESSES)),
     st.builds(
         MarkText,

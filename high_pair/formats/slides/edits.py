@@ -13,11 +13,20 @@ from high_pair.formats.slides.origins import recolour_origin
 from high_pair.formats.slides.overlays import lay, numbered_shapes, take_off
 from high_pair.formats.slides.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
-from high_pair.remedy.edits import Edit, LayOver, RecolourOrigin, RecolourText, TakeOff
+from high_pair.remedy.edits import (
+    Edit,
+    LayOver,
+    RecolourFill,
+    RecolourOrigin,
+    RecolourText,
+    Restyle,
+    TakeOff,
+)
 from high_pair.scene.addresses import expand
 
 # Children of a:rPr that stand before its fill (§21.1.2.3.9, the schema's order).
 BEFORE_FILL = ("ln",)
+BEFORE_SHAPE_FILL = ("xfrm", "custGeom", "prstGeom")
 # Children of a:pPr that stand before a bullet's colour (§21.1.2.2.7).
 BEFORE_BULLET_COLOUR = ("lnSpc", "spcBef", "spcAft")
 _RUNS = ("r", "br", "fld")
@@ -35,6 +44,13 @@ def apply(edit: Edit, root: Element) -> None:
     """
     if isinstance(edit, LayOver):
         lay(edit.address, edit.overlay, root)
+        return
+    if isinstance(edit, RecolourFill):
+        _recolour_fill(edit, root)
+        return
+    if isinstance(edit, Restyle):
+        for address in expand(edit.address):
+            _restyle(address, root, edit)
         return
     if isinstance(edit, RecolourOrigin):
         recolour_origin(edit.address, edit.levels, root)
@@ -86,9 +102,46 @@ def _find(address: str, root: Element) -> tuple[str, Element]:
         elif name == "r":
             runs = [each for each in children(element) if local_name(each) in _RUNS]
             element = _nth(runs, count, address)
-        elif name != "bullet":
+        elif name not in ("bullet", "fill"):
             raise EditError(f"{address} is no address of a text in a slide")
     return last, element
+
+
+def _solid(levels: tuple[int, int, int]) -> Element:
+    fill = etree.Element(tag("a:solidFill"))
+    etree.SubElement(fill, tag("a:srgbClr"), val=hex_of(levels)[1:])
+    return fill
+
+
+def _recolour_fill(edit: RecolourFill, root: Element) -> None:
+    """Give a shape a fill of one colour (§20.1.2.2.35: after its place and its outline)."""
+    address = edit.address
+    if not address.endswith("/fill"):
+        raise EditError(f"{address} is no address of a fill in a slide")
+    _, shape = _find(address.removesuffix("/fill"), root)
+    properties = child(shape, "p:spPr")
+    if properties is None:
+        raise EditError(f"{address} isn't in the file any more.")
+    for each in list(children(properties)):
+        if local_name(each) in FILLS:
+            properties.remove(each)
+    place = sum(1 for each in properties if local_name(each) in BEFORE_SHAPE_FILL)
+    properties.insert(place, _solid(edit.levels))
+
+
+def _restyle(address: str, root: Element, edit: Restyle) -> None:
+    """Set a run's own size and weight."""
+    kind, run = _find(address, root)
+    if kind != "r":
+        raise EditError(f"{address}: the size of a bullet follows that of its text")
+    properties = child(run, "a:rPr")
+    if properties is None:
+        properties = etree.Element(tag("a:rPr"))
+        run.insert(0, properties)
+    if edit.size is not None:
+        properties.set("sz", str(round(edit.size * 100)))
+    if edit.bold is not None:
+        properties.set("b", "1" if edit.bold else "0")
 
 
 def _fill(edit: RecolourText) -> Element:

@@ -241,7 +241,13 @@ class ShapeReader:
         bare = fill == NOTHING and line is None
         if not bare:
             yield from obstacles_round(placed, effects)
-        yield from self._surface(placed, fill, line, geometry, effects.shadow)
+        for item in self._surface(placed, fill, line, geometry, effects.shadow):
+            filled = isinstance(item, Figure) and item.outline == geometry.filled
+            if isinstance(item, Figure) and filled and item.transform == placed.transform:
+                # Where its colour can be changed; a shadow stands elsewhere.
+                yield replace(item, address="" if self.fixed else f"{self._address(shape)}/fill")
+            else:
+                yield item
         if effects.inner_shadow is not None and fill != NOTHING and geometry.filled is not None:
             yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)
         if not bare:

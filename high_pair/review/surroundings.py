@@ -1,0 +1,184 @@
+"""Remedies beside another text colour: of what is behind the text, and of its weight and size."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from high_pair.colour.difference import ciede2000
+from high_pair.colour.ratio import contrast_ratio
+from high_pair.colour.srgb import Bytes, relative_luminance
+from high_pair.errors import HighPairError
+from high_pair.formats.document import Document
+from high_pair.measure.page import MeasuredPage
+from high_pair.measure.pairs import Asked, Pair, required_ratio
+from high_pair.raster.layout import text_height
+from high_pair.remedy.by_hand import shared_pass
+from high_pair.remedy.edits import Edit, RecolourFill, RecolourText, Restyle
+from high_pair.remedy.recolour import lightness_walk
+from high_pair.remedy.remedies import Backdrop, Restyled
+from high_pair.review.measuring import measured
+from high_pair.review.overlaying import Trial, ratio_served
+from high_pair.scene.geometry import Box
+from high_pair.scene.page import Figure, Picture, extent
+from high_pair.scene.paint import Colour
+from high_pair.scene.text import TextBlock
+from high_pair.wcag.criteria import SizeClass, Subject
+from high_pair.wcag.verdicts import Verdict
+
+Levels = tuple[int, int, int]
+# WCAG 2.2, definition of large scale: 18 pt, or 14 pt when bold.
+LARGE, LARGE_BOLD = 18.0, 14.0
+# Smaller text than this isn't made large-scale: that would be another design.
+LEAST_GROWN = 0.75
+# What a text's height may pass its box by and still fit, in points: rounding.
+FIT = 0.5
+
+
+def backdrop_edits(remedy: Backdrop) -> tuple[Edit, ...]:
+    """Write another backdrop down as edits."""
+    edits: list[Edit] = [RecolourFill(remedy.address, remedy.levels, remedy.serves)]
+    if remedy.text is not None:
+        edits += [RecolourText(address, remedy.text) for address in remedy.serves]
+    return tuple(edits)
+
+
+def figure_behind(page: MeasuredPage, pair: Pair) -> Figure | None:
+    """Give the figure of one opaque colour right behind a text, if its fill can be changed."""
+    place = page.places.get(pair.id)
+    if place is None or place.highlighted:
+        return None
+    ink = Box(*pair.bbox)
+    for item in reversed(page.raster.scene.items[: place.level]):
+        if isinstance(item, Figure | Picture) and extent(item).overlaps(ink):
+            if isinstance(item, Picture) or not isinstance(item.fill, Colour):
+                return None
+            return item if item.address and item.fill.opacity >= 1 else None
+    return None
+
+
+def backdrops_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) -> list[Backdrop]:
+    """Propose other colours for the fill behind a text, and one shared between the two."""
+    figure = figure_behind(page, pair)
+    if figure is None or not isinstance(figure.fill, Colour) or pair.text_colour.opacity < 1:
+        return []
+    others = [
+        each
+        for each in page.pairs
+        if each.subject is Subject.TEXT
+        and each.numbers is not None
+        and each.text_colour.opacity >= 1
+        and figure_behind(page, each) == figure
+    ]
+    falling = [each for each in others if each.verdict is Verdict.FALLS_SHORT]
+    passing = [each for each in others if each.verdict is Verdict.PASSES]
+    walk = lightness_walk(figure.fill.levels)
+    good = np.ones(len(walk), bool)
+    for each in (*falling, *passing):
+        own = np.array(each.text_colour.levels, np.uint8)
+        good &= contrast_ratio(own, walk) >= each.required
+    serves = tuple(dict.fromkeys(each.address for each in falling))
+    found = [
+        Backdrop(figure.address, levels, 0.0, difference, serves)
+        for levels, difference in _nearest(walk, good, figure.fill.levels)
+    ]
+    shared = _shared(pair, figure, passing)
+    if shared is not None:
+        found.append(shared)
+    return [done for each in found if (done := _tried(each, page, asked, trial)) is not None]
+
+
+def _nearest(walk: Bytes, good: np.ndarray, levels: Levels) -> list[tuple[Levels, float]]:
+    """Give the nearest good colour on either side in luminance, with its ΔE00."""
+    own = relative_luminance(np.array(levels, np.uint8))
+    luminances = relative_luminance(walk)
+    differences = ciede2000(walk / 255.0, np.array(levels) / 255.0)
+    found = []
+    for side in (luminances < own, luminances > own):
+        places = np.flatnonzero(good & side)
+        if len(places):
+            best = int(places[np.argmin(differences[places])])
+            red, green, blue = (int(level) for level in walk[best])
+            found.append(((red, green, blue), float(differences[best])))
+    return found
+
+
+def _shared(pair: Pair, figure: Figure, passing: Sequence[Pair]) -> Backdrop | None:
+    """Share the change between a text and its backdrop, where no other text stands on that."""
+    if passing or not isinstance(figure.fill, Colour):
+        return None
+    found = shared_pass(pair.text_colour, figure.fill, pair.required)
+    if found is None:
+        return None
+    text, backdrop = found
+    changes = ((pair.text_colour, text), (figure.fill, backdrop))
+    difference = max(
+        float(ciede2000(np.array(one.levels) / 255, np.array(other.levels) / 255))
+        for one, other in changes
+    )
+    return Backdrop(figure.address, backdrop.levels, 0.0, difference, (pair.address,), text.levels)
+
+
+def _tried(remedy: Backdrop, page: MeasuredPage, asked: Asked, trial: Trial) -> Backdrop | None:
+    number = page.pairs[0].page - 1
+    try:
+        after = measured(trial(backdrop_edits(remedy)), number, asked)
+    except HighPairError:
+        return None
+    ratio = ratio_served(page, after, remedy.serves)
+    return None if ratio is None else replace(remedy, ratio=ratio)
+
+
+# Weight and size
+
+
+def restyles_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) -> list[Restyled]:
+    """Propose bold, or the next size that is large-scale, where that alone passes and fits."""
+    if pair.size_class is SizeClass.LARGE or pair.ratio is None or pair.id not in page.places:
+        return []
+    _, enough = required_ratio(Subject.TEXT, LARGE, pair.weight, asked.level)
+    if pair.ratio < enough:
+        return []
+    found = []
+    if not pair.bold and pair.size >= LARGE_BOLD:
+        found.append(Restyled(pair.address, None, True, pair.ratio, enough))
+    size = LARGE_BOLD if pair.bold else LARGE
+    if pair.size >= size * LEAST_GROWN:
+        found.append(Restyled(pair.address, size, None, pair.ratio, enough))
+    if not pair.bold and LARGE_BOLD * LEAST_GROWN <= pair.size < LARGE_BOLD:
+        found.append(Restyled(pair.address, LARGE_BOLD, True, pair.ratio, enough))
+    return [done for each in found if (done := _fitting(each, pair, page, asked, trial))]
+
+
+def _fitting(
+    remedy: Restyled, pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial
+) -> Restyled | None:
+    edit = Restyle(remedy.address, remedy.size, remedy.bold)
+    try:
+        after = measured(trial([edit]), pair.page - 1, asked)
+    except HighPairError:
+        return None
+    level = page.places[pair.id].level
+    items = after.raster.scene.items
+    block = items[level] if level < len(items) else None
+    if not isinstance(block, TextBlock) or text_height(block) > block.box.height + FIT:
+        return None
+    ratio = ratio_served(page, after, (pair.address,))
+    return None if ratio is None else replace(remedy, ratio=ratio)
+
+
+def restyle_edits(remedy: Restyled) -> tuple[Edit, ...]:
+    """Write another weight or size down as an edit."""
+    return (Restyle(remedy.address, remedy.size, remedy.bold),)
+
+
+def around(
+    pair: Pair, document: Document, page: MeasuredPage, asked: Asked, trial: Trial
+) -> list[Backdrop | Restyled]:
+    """Give all remedies of this kind for a pair of an open document."""
+    if document.overlay_address(pair.address) is None:
+        return []
+    backdrops = backdrops_for(pair, page, asked, trial)
+    return [*backdrops, *restyles_for(pair, page, asked, trial)]
