@@ -46,7 +46,8 @@ class Site:
     level: the place in the scene above which it lies; ink: the box of their
     footprints in points; em: the largest size of their text; ground: the
     picture (or else the page) behind them; main: its main colours, uint8 (n,
-    3); footings: of the pairs served, and of those above that pass now.
+    3); footings: of the pairs served, and of those above that pass now; picture:
+    the one behind them.
     """
 
     page: MeasuredPage
@@ -57,6 +58,7 @@ class Site:
     ground: Box
     main: Bytes
     footings: tuple[Footing, ...]
+    picture: Picture | None = None
 
 
 def site_for(page: MeasuredPage, served: Sequence[Pair]) -> Site | str:
@@ -76,22 +78,22 @@ def site_for(page: MeasuredPage, served: Sequence[Pair]) -> Site | str:
     if not all(footing.words for footing in footings if footing.served):
         return "The text has no ink on the page."
     ink = box_round_boxes(footing.box for footing in footings if footing.served)
-    ground = _ground(page, level, ink)
+    ground, picture = _ground(page, level, ink)
     em = max(place.size for place in places)
     main = main_colours(_part(page, ground))
-    return Site(page, tuple(served), level, ink, em, ground, main, footings)
+    return Site(page, tuple(served), level, ink, em, ground, main, footings, picture)
 
 
-def _ground(page: MeasuredPage, level: int, ink: Box) -> Box:
-    """Give the box of the topmost picture behind the ink, as far as it lies on the page."""
+def _ground(page: MeasuredPage, level: int, ink: Box) -> tuple[Box, Picture | None]:
+    """Give the topmost picture behind the ink and its box, as far as it lies on the page."""
     scene = page.raster.scene
     whole = Box(0.0, 0.0, scene.width, scene.height)
     for item in reversed(scene.items[:level]):
         if isinstance(item, Picture) and item.silhouette is None:
             bounds = item.transform.bounds(item.box)
             if bounds.overlaps(ink):
-                return within(bounds, whole)
-    return whole
+                return within(bounds, whole), item
+    return whole, None
 
 
 def within(box: Box, limits: Box) -> Box:
@@ -155,6 +157,9 @@ def shapes_for(site: Site) -> list[Overlay]:
     ramp = ramp_for(site)
     if ramp is not None:
         found.append(ramp)
+    picture = site.picture
+    if picture is not None and picture.address and picture.opacity >= 1:
+        found.append(Overlay(OverlayKind.DIM, picture.transform.bounds(picture.box), BLACK, 0))
     return found
 
 
@@ -227,10 +232,17 @@ def propose_overlays(
                 percent = least_percent(levels, pairs)
             if percent:
                 overlay = replace(shape, levels=levels, percent=percent)
-                laid.append(costed(site, address, overlay, pairs))
+                laid.append(costed(site, _where(site, shape, address), overlay, pairs))
         if laid:
             found.append(min(laid, key=lambda each: each.difference))
     return found
+
+
+def _where(site: Site, overlay: Overlay, address: str) -> str:
+    """Give an overlay's address: a dim is the picture's own."""
+    if overlay.kind is OverlayKind.DIM and site.picture is not None:
+        return f"{site.picture.address}/dim=1"
+    return address
 
 
 def _is_whole(pairs: Sequence[Covered]) -> bool:

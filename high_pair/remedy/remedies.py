@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from high_pair.scene.overlay import Overlay
+from high_pair.scene.overlay import Overlay, OverlayKind
 
 
 @dataclass(frozen=True)
@@ -76,6 +76,8 @@ class Laid:
         """The proposal in a few words."""
         red, green, blue = self.overlay.levels
         name = self.kind.capitalize()
+        if self.overlay.kind is OverlayKind.DIM:
+            name = "Dim picture over"
         return f"{name} #{red:02X}{green:02X}{blue:02X}, {self.overlay.percent}%"
 
     @property

@@ -26,7 +26,7 @@ from high_pair.remedy.strength import (
 )
 from high_pair.review.measuring import PageBench
 from high_pair.review.overlaying import Trial, overlay_edits
-from high_pair.scene.overlay import Overlay
+from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.scene.paint import from_levels
 
 
@@ -125,6 +125,9 @@ def fitting_for(
         raise HighPairError(site)
     scene = document.scene(pair.page - 1)
     split = _place_of(scene.items, trial(overlay_edits(laid)).scene(pair.page - 1).items)
+    if laid.overlay.kind is OverlayKind.DIM:
+        # The ground comes in below the picture; over it, the same colour looks the same.
+        split += 1
     layers = paint_layers(scene, document.pictures, width, split)
     return Fitting(laid, site, asked, layers)
 

@@ -29,7 +29,7 @@ Trial = Callable[[Sequence[Edit]], Document]
 # How many percent more are tried where the painted page falls short of what was worked out.
 FURTHER = 3
 BEHIND_THE_TEXT = (OverlayKind.PLATE, OverlayKind.SOFT_PLATE)
-OVER_THE_PICTURE = (OverlayKind.VEIL, OverlayKind.RAMP)
+OVER_THE_PICTURE = (OverlayKind.VEIL, OverlayKind.RAMP, OverlayKind.DIM)
 
 
 def overlay_edits(laid: Laid) -> tuple[Edit, ...]:
@@ -50,7 +50,9 @@ def overlays_for(
     """
     page = bench.get(document, pair.page - 1, asked)
     found: list[Laid] = []
-    groups = [(BEHIND_THE_TEXT, _in_one_block(page, pair))]
+    groups: list[tuple[tuple[OverlayKind, ...], list[Pair]]] = [
+        (BEHIND_THE_TEXT, _in_one_block(page, pair))
+    ]
     if pair.numbers is not None and pair.numbers.varied:
         # On one plain colour there is nothing to veil.
         groups.append((OVER_THE_PICTURE, _over_one_picture(page, pair)))

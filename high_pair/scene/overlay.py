@@ -31,11 +31,13 @@ class OverlayKind(StrEnum):
     SOFT_PLATE = "soft plate"
     VEIL = "veil"
     RAMP = "ramp"
+    DIM = "dim"
 
 
 @dataclass(frozen=True)
 class Overlay:
-    """A layer of one colour.
+    """A layer of one colour. A dim isn't laid: the picture lets a colour behind it through, which
+    looks the same as a veil over it.
 
     box: all that it covers, on the page, in points; percent: its strength, the
     opacity where it is fullest, 0 to 100; rounding: the radius of a plate's

@@ -57,7 +57,8 @@ class Picture:
     the outline outside which nothing of it shows, the box when None; tile: how
     it is repeated over the clip, in place of being stretched to the box;
     effects: changes to its colours, in order; silhouette: the colour of all its
-    pixels, as in a shadow, each at its own opacity; blur: as a figure's.
+    pixels, as in a shadow, each at its own opacity; blur: as a figure's; address:
+    where its opacity can be changed, empty where it can't.
     """
 
     name: str
@@ -70,6 +71,7 @@ class Picture:
     effects: tuple[Effect, ...] = ()
     silhouette: Colour | None = None
     blur: float = 0.0
+    address: str = ""
 
 
 @dataclass(frozen=True)

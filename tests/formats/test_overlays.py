@@ -3,6 +3,7 @@
 import io
 import unittest
 import zipfile
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -73,7 +74,9 @@ class OverlayTest(unittest.TestCase):
 class Written(OverlayTest):
     def test_every_kind_passes_in_the_saved_file_as_was_shown(self):
         document, laid = self.proposed(self.photo_deck(title()))
-        self.assertEqual({each.kind for each in laid}, {"plate", "soft plate", "veil", "ramp"})
+        self.assertEqual(
+            {each.kind for each in laid}, {"plate", "soft plate", "veil", "ramp", "dim"}
+        )
         for each in laid:
             target = self.saved(document, overlay_edits(each), f"{each.kind}.pptx")
             (pair,) = pairs_of(target)
@@ -100,6 +103,8 @@ class Written(OverlayTest):
     def test_another_library_sees_the_overlay_between_picture_and_text(self):
         document, laid = self.proposed(self.photo_deck(title()))
         for each in laid:
+            if each.kind == "dim":
+                continue
             target = self.saved(document, overlay_edits(each), f"{each.kind}.pptx")
             shapes = list(Presentation(str(target)).slides[0].shapes)
             self.assertEqual(len(shapes), 3)
@@ -112,6 +117,32 @@ class Written(OverlayTest):
             self.assertEqual(layer.line.fill.type, 5)  # no fill
             if each.kind in ("plate", "veil"):
                 self.assertEqual(str(layer.fill.fore_color.rgb), hex_of(each.overlay.levels)[1:])
+
+    def test_a_dimmed_picture_lets_a_ground_through_and_is_dimmed_anew_not_twice(self):
+        document, laid = self.proposed(self.photo_deck(title()))
+        dim = next(each for each in laid if each.kind == "dim")
+        first = self.saved(document, overlay_edits(dim), "first.pptx")
+        shapes = list(Presentation(str(first)).slides[0].shapes)
+        self.assertEqual(len(shapes), 3)
+        ground, photograph = shapes[:2]
+        self.assertEqual(
+            (ground.left, ground.width, ground.height),
+            (photograph.left, photograph.width, photograph.height),
+        )
+        (amount,) = photograph._element.xpath(".//a:alphaModFix/@amt")
+        self.assertEqual(int(amount), (100 - dim.overlay.percent) * 1000)
+        again = open_document(first)
+        self.addCleanup(again.close)
+        pair = measured(again, 0, Asked()).pairs[0]
+        self.assertEqual(pair.address, dim.serves[0])
+        stronger = replace(dim.overlay, levels=(0, 0, 0), percent=90)
+        second = self.saved(again, [LayOver(dim.address, stronger)], "second.pptx")
+        photograph = list(Presentation(str(second)).slides[0].shapes)[1]
+        self.assertEqual(photograph._element.xpath(".//a:alphaModFix/@amt"), ["10000"])
+        self.assertGreater(pairs_of(second)[0].ratio, pair.ratio)
+        bare = self.saved(again, [TakeOff(dim.address)], "bare.pptx")
+        self.assertEqual(len(Presentation(str(bare)).slides[0].shapes), 2)
+        self.assertIs(pairs_of(bare)[0].verdict, Verdict.FALLS_SHORT)
 
     def test_it_is_marked_as_decorative(self):
         document, laid = self.proposed(self.photo_deck(title()))

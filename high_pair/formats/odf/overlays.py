@@ -48,6 +48,8 @@ def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> Non
     root: of the member that the shape is in; styles: of the one that holds the
     common styles. Raises EditError for what this format can't hold.
     """
+    if overlay.kind is OverlayKind.DIM:
+        raise EditError("OpenDocument slides: pictures aren't dimmed yet.")
     if overlay.kind is OverlayKind.SOFT_PLATE:
         raise EditError("OpenDocument has no transparency that fades evenly from a box's edges.")
     old = _before(shape)

@@ -10,6 +10,9 @@ Source: ECMA-376 Part 1 §19.3.1.43 (p:sp), §20.1.8.33 (a:gradFill), §20.1.8.4
 
 from __future__ import annotations
 
+import copy
+from dataclasses import replace
+
 from lxml import etree
 
 from high_pair.colour.srgb import hex_of
@@ -26,6 +29,7 @@ DECORATIVE = "{C183D7F6-B498-43B3-948B-1728B52AA6E4}"
 OWN = "urn:high-pair:overlay:1"
 DECORATIVE_NAMESPACE = "http://schemas.microsoft.com/office/drawing/2017/decorative"
 WHOLE = 100_000
+DIMMED = "/dim=1"
 UNITS_OF_A_DEGREE = 60_000
 
 
@@ -116,7 +120,9 @@ def _existing(address: str, anchor: Element | None, tree: Element) -> Element | 
         found = [shape for shape in tree if mark_of(shape) is not None]
         return found[-1] if found and found[-1] is _last_shape(tree) else None
     before = _holder(anchor, tree).getprevious()
-    return before if before is not None and mark_of(before) is not None else None
+    mark = mark_of(before) if before is not None else None
+    # The ground of a dimmed picture isn't the overlay of a text that stands where the picture does.
+    return before if mark is not None and mark.get("kind") != OverlayKind.DIM.value else None
 
 
 def _last_shape(tree: Element) -> Element | None:
@@ -135,6 +141,9 @@ def lay(address: str, overlay: Overlay, root: Element) -> None:
     tree = child(root, "p:cSld", "p:spTree")
     if tree is None:
         raise EditError(f"{address} isn't in the file any more.")
+    if overlay.kind is OverlayKind.DIM:
+        _dim(address, overlay, tree, root)
+        return
     anchor = _anchor(address, root)
     old = _existing(address, anchor, tree)
     number = _number_of(old) if old is not None else _free_number(root)
@@ -152,10 +161,64 @@ def lay(address: str, overlay: Overlay, root: Element) -> None:
         tree.insert(tree.index(last) + 1 if last is not None else len(tree), shape)
 
 
+def _dim(address: str, overlay: Overlay, tree: Element, root: Element) -> None:
+    """Make a picture see-through over a ground of one colour (§20.1.8.4, a:alphaModFix)."""
+    picture = _anchor(address, root)
+    blip = child(picture, "p:blipFill", "a:blip")
+    transform = child(picture, "p:spPr", "a:xfrm")
+    if picture is None or blip is None or transform is None:
+        raise EditError(f"{address}: the picture states no place or no pixels of its own.")
+    old = _ground_of(picture)
+    seen_through = [each for each in children(blip) if local_name(each).startswith("alpha")]
+    if old is None and seen_through:
+        raise EditError(f"{address}: the picture is see-through already.")
+    for each in seen_through:
+        blip.remove(each)
+    amount = str(round((100 - overlay.percent) * WHOLE / 100))
+    blip.insert(0, etree.Element(tag("a:alphaModFix"), amt=amount))
+    number = _number_of(old) if old is not None else _free_number(root)
+    ground = _shape(replace(overlay, percent=100), _surround_of(picture, tree), number)
+    properties = child(ground, "p:spPr")
+    own = child(ground, "p:spPr", "a:xfrm")
+    if properties is not None and own is not None:
+        # Just where the picture is, turned as it is.
+        properties.replace(own, copy.deepcopy(transform))
+    mark = mark_of(ground)
+    if mark is not None:
+        mark.set("percent", str(overlay.percent))
+    if old is not None and (parent := old.getparent()) is not None:
+        parent.replace(old, ground)
+    else:
+        picture.addprevious(ground)
+
+
+def _ground_of(picture: Element) -> Element | None:
+    """Give the ground that a dimmed picture lets through, None where it isn't dimmed."""
+    before = picture.getprevious()
+    mark = mark_of(before) if before is not None else None
+    return before if mark is not None and mark.get("kind") == OverlayKind.DIM.value else None
+
+
+def _undim(address: str, root: Element) -> None:
+    picture = _anchor(address, root)
+    ground = _ground_of(picture) if picture is not None else None
+    blip = child(picture, "p:blipFill", "a:blip")
+    parent = ground.getparent() if ground is not None else None
+    if ground is None or blip is None or parent is None:
+        return
+    parent.remove(ground)
+    for each in list(children(blip)):
+        if local_name(each) == "alphaModFix":
+            blip.remove(each)
+
+
 def take_off(address: str, root: Element) -> None:
     """Take the overlay at an address away; where there is none, nothing changes."""
     tree = child(root, "p:cSld", "p:spTree")
     if tree is None:
+        return
+    if address.endswith(DIMMED):
+        _undim(address, root)
         return
     old = _existing(address, _anchor(address, root), tree)
     parent = old.getparent() if old is not None else None
@@ -225,7 +288,7 @@ def _colour(parent: Element, overlay: Overlay, share: float) -> None:
 
 
 def _fill(properties: Element, overlay: Overlay) -> None:
-    if overlay.kind in (OverlayKind.PLATE, OverlayKind.VEIL):
+    if overlay.kind in (OverlayKind.PLATE, OverlayKind.VEIL, OverlayKind.DIM):
         _colour(etree.SubElement(properties, tag("a:solidFill")), overlay, 1.0)
         return
     gradient = etree.SubElement(properties, tag("a:gradFill"), rotWithShape="1")

@@ -56,7 +56,7 @@ from high_pair.formats.slides.text import Place, text_block
 from high_pair.formats.slides.text_styles import Override, font_reference, sources_of
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
 from high_pair.scene.geometry import Box, ellipse, moved, rectangle
-from high_pair.scene.page import Figure, Item, Obstacle
+from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Stroke
 from high_pair.scene.text import Run, TextBlock
 
@@ -367,7 +367,9 @@ class ShapeReader:
                 cast = None
             yield from self._surface(placed, behind, None, geometry, cast)
             if picture is not None:
-                yield from picture_items(picture, self.part, placed, geometry.filled)
+                for item in picture_items(picture, self.part, placed, geometry.filled):
+                    address = "" if self.fixed else self._address(shape)
+                    yield replace(item, address=address) if isinstance(item, Picture) else item
             if effects.inner_shadow is not None:
                 yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)
             yield from self._surface(placed, NOTHING, line, geometry)
