@@ -126,10 +126,10 @@ class Camera:
         assert desk.file is not None
         desk.show_page(desk.file.key, 0)
         for (left, top), size, _, _, words in LINES:
-            desk.add_box(*(0.75 * side for side in (left - 14, top - 8, 640, size * 1.4)))
+            desk.decisions.add_box(*(0.75 * side for side in (left - 14, top - 8, 640, size * 1.4)))
             self.settle()
-            if desk.box is not None:
-                desk.panel.box.changed.emit(replace(desk.box, words=words))
+            if desk.decisions.box is not None:
+                desk.panel.box.changed.emit(replace(desk.decisions.box, words=words))
                 self.settle()
         self.go_to("Bicycles")
         self.take("picture-light")

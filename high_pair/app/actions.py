@@ -119,7 +119,12 @@ class Actions:
         add("pick_page", "Pick colours from this page", picking, "I", single=True)
         add("aside", "Set aside, or judge again", desk.panel.aside.ask, "A", single=True)
         add("draw_box", "Draw a box round text", window.guide.draw_box, "T", single=True)
-        add("remove_box", "Remove the box", desk.remove_box, "Delete")
+        add(
+            "remove_box",
+            "Remove the box, or the overlay laid here",
+            desk.decisions.remove,
+            "Delete",
+        )
         add("wipe", "Wipe between before and after", view.change_wipe, "W", single=True)
         add("least", "The least strength that passes", desk.panel.fitting.snap, "M", single=True)
         add("fit", "Fit the page", view.fit, "Ctrl+0")
@@ -236,5 +241,7 @@ class Actions:
             single = bool(self[name].property("single"))
             self[name].setEnabled(with_file and (not single or self.window.settings.single_keys))
         self["copy"].setEnabled(with_pair)
-        self["draw_box"].setEnabled(self["draw_box"].isEnabled() and self.window.desk.takes_boxes)
-        self["remove_box"].setEnabled(self.window.desk.box is not None)
+        self["draw_box"].setEnabled(
+            self["draw_box"].isEnabled() and self.window.desk.decisions.takes_boxes
+        )
+        self["remove_box"].setEnabled(self.window.desk.decisions.removes)

@@ -21,7 +21,7 @@ from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_page, paint_part
-from high_pair.remedy.edits import Edit, MarkText, SetAside, TakeUp, UnmarkText
+from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.remedy.overlays import within
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour, Remedy
 from high_pair.review.fitting import fitting_for
@@ -369,7 +369,11 @@ class Controller(QObject):
         wanted: Callable[[], bool],
     ) -> None:
         """Prepare the fitting of an overlay by hand; done gets it."""
-        document, asked, trial = file.document, self.session.asked, self._trial(file)
+        asked, trial = self.session.asked, self._trial(file)
+        in_force = self.session.history.edits_of(file.key)
+        # One that lies there already is fitted as if it didn't.
+        others = tuple(edit for edit in in_force if edit.address != laid.address)
+        document = file.document if others == in_force else file.base.edited(others)
         self.worker.do(
             lambda: fitting_for(laid, pair, document, self.bench, asked, trial, width),
             done,
@@ -377,6 +381,19 @@ class Controller(QObject):
             Urgency.AT_HAND,
             wanted,
         )
+
+    def applied_overlay(self, file: OpenFile, pair: Pair) -> Laid | None:
+        """Give the overlay that was laid for a pair, as a remedy; None where none was."""
+        for edit in self.session.history.edits_of(file.key):
+            if isinstance(edit, LayOver) and pair.address in edit.serves:
+                ratio = pair.ratio or 0.0
+                return Laid(edit.address, edit.overlay, ratio, 0.0, 0.0, 0.0, 0.0, edit.serves)
+        return None
+
+    def take_off(self, file: OpenFile, laid: Laid, pair: Pair) -> None:
+        """Take an overlay away again."""
+        words = f"taking the {laid.kind} off “{_short(pair.text)}”"
+        self._decide(file, words, [TakeOff(laid.address)])
 
     def with_remedy(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> Document:
         """Give the document as it would be with a remedy for these pairs."""

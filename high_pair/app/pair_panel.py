@@ -112,6 +112,7 @@ class PairPanel(QFrame):
     apply_to_alike_asked = Signal()
     place_step_asked = Signal(int)
     reach_asked = Signal(int)
+    take_off_asked = Signal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -140,6 +141,9 @@ class PairPanel(QFrame):
         self.apply.setProperty("main", True)
         self.apply.setToolTip("Apply the chosen remedy to this text (Enter)")
         self.apply.clicked.connect(self.apply_asked)
+        self.take_off = QPushButton("Take it off")
+        self.take_off.setToolTip("Take the overlay away again (Delete)")
+        self.take_off.clicked.connect(self.take_off_asked)
         self.apply_to_alike = QPushButton("Apply to alike")
         self.apply_to_alike.setToolTip("Apply to every alike place (Shift+Enter)")
         self.apply_to_alike.clicked.connect(self.apply_to_alike_asked)
@@ -185,6 +189,7 @@ class PairPanel(QFrame):
         buttons.setSpacing(8)
         buttons.addWidget(self.apply)
         buttons.addWidget(self.apply_to_alike)
+        buttons.addWidget(self.take_off)
         buttons.addStretch(1)
         buttons.addWidget(self.aside)
         whole = QVBoxLayout(self)
@@ -302,7 +307,18 @@ class PairPanel(QFrame):
         self.apply.setVisible(bool(proposals.remedies))
         self.apply_to_alike.setVisible(bool(proposals.remedies) and alike > 1)
         self.apply_to_alike.setText(f"Apply to {alike} alike")
+        self.apply.setText("Apply")
+        self.take_off.hide()
+        self.remedies_heading.setText("Remedies")
         self.enable_apply(False)
+
+    def show_applied(self, proposals: Proposals) -> None:
+        """Show the overlay that was laid for the text, to be changed or taken off."""
+        self.show_proposals(proposals, 0)
+        self.remedies_heading.setText("Laid behind it")
+        self.remedies_heading.show()
+        self.apply.setText("Change it")
+        self.take_off.show()
 
     def show_consequences(self, remedy: AtOrigin) -> None:
         """Say what a remedy at an origin changes, and which texts would newly fall short."""

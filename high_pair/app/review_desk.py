@@ -24,13 +24,13 @@ from high_pair.app.fitting.fitter import NOT_YET, Fitter
 from high_pair.app.look_list import LookList
 from high_pair.app.page_strip import PageRow, PageStrip
 from high_pair.app.page_view import Marked, PageView
+from high_pair.app.pair_decisions import PairDecisions
 from high_pair.app.pair_panel import SAMPLE_HEIGHT, PairPanel
 from high_pair.app.remedy_list import PICTURE
 from high_pair.app.rows import page_noun, pages_words, plural
 from high_pair.app.theme import Theme, font
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Pair
-from high_pair.remedy.edits import MarkText
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
 from high_pair.review.session import Look, OpenFile
 from high_pair.wcag.criteria import Subject
@@ -64,8 +64,7 @@ class ReviewDesk(QWidget):
         self.pair: Pair | None = None
         self.alike: tuple[Pair, ...] = ()
         self.shown_verdict = Verdict.FALLS_SHORT
-        self._ticket = 0
-        self._awaited = ""
+        self.ticket = 0
         self.striped = False
         self._paint_ticket = object()
         self.narrow = False
@@ -74,6 +73,7 @@ class ReviewDesk(QWidget):
         self.list = LookList(theme)
         self.panel = PairPanel(theme)
         self.fitter = Fitter(controller, self.view, self.panel)
+        self.decisions = PairDecisions(self)
         self.heading = QLabel()
         self.heading.setFont(font(15, bold=True))
         self.filters: dict[Verdict, QPushButton] = {}
@@ -162,12 +162,7 @@ class ReviewDesk(QWidget):
     def _connect(self) -> None:
         self.strip.page_chosen.connect(self._page_chosen)
         self.view.clicked.connect(self._clicked)
-        self.view.boxed.connect(self.add_box)
         self.panel.reach_asked.connect(self._propose_at)
-        self.panel.aside.asked.connect(self._set_aside)
-        self.panel.aside.taken_up.connect(self._take_up)
-        self.panel.box.changed.connect(self._describe_box)
-        self.panel.box.removed.connect(lambda _box: self.remove_box())
         self.view.image_wanted.connect(lambda _width: self._paint_page())
         self.view.zoom_changed.connect(self.zoom_changed)
         self.list.look_chosen.connect(self._look_chosen)
@@ -248,10 +243,10 @@ class ReviewDesk(QWidget):
         if self.file is None:
             return
         pairs = self.controller.session.pairs_on(self.file.key, self.page)
-        awaited = next((pair for pair in pairs if pair.address == self._awaited), None)
+        awaited = next((pair for pair in pairs if pair.address == self.decisions.awaited), None)
         if awaited is not None:
             # The box just drawn comes to hand, whatever its verdict.
-            self._awaited = ""
+            self.decisions.awaited = ""
             self.shown_verdict = awaited.verdict
             self.show_pair(self.file.key, awaited)
             return
@@ -300,8 +295,8 @@ class ReviewDesk(QWidget):
         self.file, self.page = file, page
         info = file.base.pages[page]
         self.view.show_page((info.width, info.height))
-        self.view.canvas.takes_boxes = self.takes_boxes
-        if self.takes_boxes and self.pair is None:
+        self.view.canvas.takes_boxes = self.decisions.takes_boxes
+        if self.decisions.takes_boxes and self.pair is None:
             self.panel.show_nothing(DRAW_A_BOX)
         self.view.mark(None)
         self.strip.go_to(key, page)
@@ -314,7 +309,7 @@ class ReviewDesk(QWidget):
         if worst is not None:
             self.show_pair(key, worst)
         else:
-            self._show_no_pair("Nothing on this page falls short.")
+            self.show_no_pair("Nothing on this page falls short.")
 
     def _worst_on_page(self) -> Pair | None:
         if self.file is None:
@@ -324,9 +319,10 @@ class ReviewDesk(QWidget):
         found = [pair for pair in pairs if pair.verdict in order]
         return min(found, key=lambda p: (order.index(p.verdict), p.ratio or 0.0), default=None)
 
-    def _show_no_pair(self, words: str) -> None:
+    def show_no_pair(self, words: str) -> None:
+        """Show that no pair is at hand, and what to do."""
         self.pair, self.alike = None, ()
-        self._ticket += 1
+        self.ticket += 1
         self.fitter.end()
         self.view.mark(None)
         self.panel.show_nothing(words)
@@ -361,7 +357,7 @@ class ReviewDesk(QWidget):
         if self.file is None or (key, pair.page - 1) != (self.file.key, self.page):
             self.show_page(key, pair.page - 1)
         self.pair = pair
-        self._ticket += 1
+        self.ticket += 1
         self.fitter.end()
         if pair.verdict is Verdict.FALLS_SHORT or pair != self.panel.pair:
             # A remedy chosen for the pair before must not be painted for this one.
@@ -370,11 +366,13 @@ class ReviewDesk(QWidget):
         weakest = pair.numbers.weakest_box if pair.numbers and pair.numbers.varied else None
         self.view.mark(Marked(pair.bbox, weakest))
         self._show_place()
-        self.panel.box.show_box(self.box)
+        self.panel.box.show_box(self.decisions.box)
         self._paint_page()
         self._paint_sample()
         if pair.verdict is Verdict.FALLS_SHORT:
             self._propose()
+        else:
+            self.decisions.show_applied()
         self.pair_shown.emit(pair)
 
     def _show_place(self) -> None:
@@ -405,55 +403,10 @@ class ReviewDesk(QWidget):
         place = next((i for i, p in enumerate(self.alike) if p.id == self.pair.id), 0)
         self.show_pair(self.file.key, self.alike[(place + by) % len(self.alike)])
 
-    # Setting aside
-
-    def _set_aside(self, reason: str, note: str, for_all: bool) -> None:
-        if self.file is not None and self.pair is not None:
-            pairs = self.alike if for_all else (self.pair,)
-            self.controller.set_aside(self.file, pairs, reason, note)
-
-    def _take_up(self, for_all: bool) -> None:
-        if self.file is not None and self.pair is not None:
-            self.controller.take_up(self.file, self.alike if for_all else (self.pair,))
-
-    # Boxes round text in a picture
-
-    @property
-    def takes_boxes(self) -> bool:
-        """Whether boxes can be drawn on the page that is shown."""
-        return self.file is not None and self.file.document.new_box_address(self.page) is not None
-
     @property
     def page_size(self) -> tuple[float, float]:
         """The size of the page that is shown, in points."""
         return self.view.canvas.page_size
-
-    @property
-    def box(self) -> MarkText | None:
-        """The box that the pair at hand was read from, None where its file states its text."""
-        if self.file is None or self.pair is None:
-            return None
-        return self.file.document.box_at(self.pair.address)
-
-    def add_box(self, x: float, y: float, width: float, height: float) -> None:
-        """Read the text in a box on the page, in points."""
-        file = self.file
-        address = file.document.new_box_address(self.page) if file is not None else None
-        if file is None or address is None:
-            return
-        self._awaited = address
-        self.controller.mark(file, MarkText(address, (x, y, width, height)))
-
-    def _describe_box(self, box: MarkText) -> None:
-        if self.file is not None:
-            self.controller.mark(self.file, box)
-
-    def remove_box(self) -> None:
-        """Take away the box of the pair at hand."""
-        box = self.box
-        if self.file is not None and box is not None:
-            self._show_no_pair("The box is gone; undo brings it back.")
-            self.controller.unmark(self.file, box)
 
     # Painting
 
@@ -523,7 +476,7 @@ class ReviewDesk(QWidget):
         self.controller.paint_page(file.base, page, width, done, wanted)
 
     def _paint_sample(self) -> None:
-        file, pair, ticket = self.file, self.pair, self._ticket
+        file, pair, ticket = self.file, self.pair, self.ticket
         if file is None or pair is None:
             return
         chosen = self.panel.remedies.chosen
@@ -532,25 +485,25 @@ class ReviewDesk(QWidget):
             document = self.controller.with_remedy(file, chosen, [pair])
         size = (max(200, self.panel.width() - 34), SAMPLE_HEIGHT)
         self.controller.paint_crop(
-            document, pair, size, self.panel.sample.show_image, lambda: ticket == self._ticket
+            document, pair, size, self.panel.sample.show_image, lambda: ticket == self.ticket
         )
 
     # Remedies
 
     def _propose(self) -> None:
-        file, pair, ticket = self.file, self.pair, self._ticket
+        file, pair, ticket = self.file, self.pair, self.ticket
         if file is None or pair is None:
             return
         # The pair at hand first: where no colour serves all, it is the one served.
         others = [each for each in self.alike if each.id != pair.id]
 
         def wanted() -> bool:
-            return ticket == self._ticket
+            return ticket == self.ticket
 
         def done(proposals: Proposals) -> None:
             if wanted():
                 self.panel.show_proposals(proposals, len(self.alike))
-                self._paint_remedies(proposals, ticket)
+                self.paint_remedies(proposals, ticket)
 
         self.controller.propose(file, [pair, *others], done, wanted)
 
@@ -559,26 +512,27 @@ class ReviewDesk(QWidget):
         file, pair = self.file, self.pair
         if file is None or pair is None:
             return
-        self._ticket += 1
+        self.ticket += 1
         self.fitter.end()
         self.panel.show_waiting()
         self._paint_page()
         if place == 0:
             self._propose()
             return
-        ticket = self._ticket
+        ticket = self.ticket
 
         def wanted() -> bool:
-            return ticket == self._ticket
+            return ticket == self.ticket
 
         def done(proposals: Proposals) -> None:
             if wanted():
                 self.panel.show_proposals(proposals, 1)
-                self._paint_remedies(proposals, ticket)
+                self.paint_remedies(proposals, ticket)
 
         self.controller.propose_at(file, pair.deciders[place - 1], done, wanted)
 
-    def _paint_remedies(self, proposals: Proposals, ticket: int) -> None:
+    def paint_remedies(self, proposals: Proposals, ticket: int) -> None:
+        """Paint the small pictures of remedies, while their ticket is the latest."""
         file, pair = self.file, self.pair
         if file is None or pair is None:
             return
@@ -586,7 +540,7 @@ class ReviewDesk(QWidget):
             document = self.controller.with_remedy(file, remedy, [pair])
 
             def done(image: QImage, row: int = row) -> None:
-                if ticket == self._ticket:
+                if ticket == self.ticket:
                     self.panel.remedies.show_picture(row, image)
 
             self.controller.paint_crop(
@@ -594,7 +548,7 @@ class ReviewDesk(QWidget):
                 pair,
                 (PICTURE.width(), PICTURE.height()),
                 done,
-                lambda: ticket == self._ticket,
+                lambda: ticket == self.ticket,
                 overlay_box(remedy, self.page_size) if isinstance(remedy, Laid) else None,
             )
 
@@ -604,9 +558,9 @@ class ReviewDesk(QWidget):
             self.panel.show_consequences(remedy)
         self._paint_page()
         self._paint_sample()
-        file, pair, ticket = self.file, self.pair, self._ticket
+        file, pair, ticket = self.file, self.pair, self.ticket
         if isinstance(remedy, Laid) and file is not None and pair is not None:
-            self.fitter.begin(file, remedy, pair, lambda: ticket == self._ticket)
+            self.fitter.begin(file, remedy, pair, lambda: ticket == self.ticket)
         else:
             self.fitter.end()
 

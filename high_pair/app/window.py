@@ -537,7 +537,7 @@ class Window(QMainWindow):
         if self.on_bench:
             there = self.bench.keeps or picking
         shown = there and self.settings.single_keys
-        self.foot.show_hints(self.shown_desk, picking, shown, self.desk.takes_boxes)
+        self.foot.show_hints(self.shown_desk, picking, shown, self.desk.decisions.takes_boxes)
 
     def _refresh_recent(self) -> None:
         self.commands.recent_menu.clear()

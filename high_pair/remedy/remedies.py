@@ -83,6 +83,8 @@ class Laid:
     @property
     def detail(self) -> str:
         """What the change is like."""
+        if not self.covered:
+            return "chosen, it is fitted anew"
         words = f"covers {self.covered:.0%}, keeps {self.kept:.0%}"
         if self.text is not None:
             red, green, blue = self.text

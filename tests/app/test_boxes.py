@@ -104,7 +104,7 @@ class Boxes(WindowTest):
         self.drag(24, 24, 156, 92)
         QTest.keyClick(self.window, Qt.Key.Key_Delete)
         self.settle()
-        self.assertIsNone(self.desk.box)
+        self.assertIsNone(self.desk.decisions.box)
         self.assertEqual(self.window.controller.session.counts()[Verdict.FALLS_SHORT], 0)
         self.window.undo()
         self.settle()
@@ -120,7 +120,7 @@ class Boxes(WindowTest):
     def test_a_deck_takes_no_boxes(self):
         self.window.open_demo()
         self.settle()
-        self.assertFalse(self.desk.takes_boxes)
+        self.assertFalse(self.desk.decisions.takes_boxes)
         self.assertFalse(self.window.commands["draw_box"].isEnabled())
         QTest.keyClick(self.window, Qt.Key.Key_T)
         self.assertFalse(self.window.on_bench)

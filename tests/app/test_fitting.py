@@ -128,6 +128,30 @@ class InTheWindow(WindowTest):
         self.settle()
         self.assertIs(self.desk.pair.verdict, Verdict.FALLS_SHORT)
 
+    def test_an_overlay_that_was_laid_is_fitted_anew_and_taken_off(self):
+        self.choose("plate")
+        self.desk.apply()
+        self.settle()
+        self.assertEqual(self.desk.panel.remedies_heading.text(), "Laid behind it")
+        self.press(Qt.Key.Key_1)
+        least = self.form.overlay.percent
+        # It is fitted as if it didn't lie there: less of it falls short.
+        self.form.strength.setValue(least - 1)
+        self.assertIn("falls short", self.form.said.text())
+        self.form.strength.setValue(70)
+        self.desk.apply()
+        self.settle()
+        (file,) = self.window.controller.session.files.values()
+        (edit,) = self.window.controller.session.history.edits_of(file.key)
+        self.assertEqual(edit.overlay.percent, 70)
+        self.assertIs(self.desk.pair.verdict, Verdict.PASSES)
+        self.press(Qt.Key.Key_Delete)
+        self.assertIs(self.desk.pair.verdict, Verdict.FALLS_SHORT)
+        self.assertEqual(self.desk.panel.remedies_heading.text(), "Remedies")
+        self.window.undo()
+        self.settle()
+        self.assertIs(self.desk.pair.verdict, Verdict.PASSES)
+
     def test_a_handle_dragged_on_the_page_changes_the_overlay_and_its_ratio(self):
         self.choose("plate")
         canvas = self.desk.view.canvas

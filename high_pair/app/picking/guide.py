@@ -95,7 +95,7 @@ class PickGuide(QObject):
 
     def draw_box(self) -> None:
         """Draw a box round text on the page that the Review desk shows."""
-        if self.window.desk.takes_boxes:
+        if self.window.desk.decisions.takes_boxes:
             self.pick_from_page()
             self.marking = True
 
@@ -108,7 +108,7 @@ class PickGuide(QObject):
         across, down = self.window.desk.page_size
         self.leave()
         self.window.show_desk("review")
-        self.window.desk.add_box(
+        self.window.desk.decisions.add_box(
             box.x() * across / width,
             box.y() * down / height,
             box.width() * across / width,
