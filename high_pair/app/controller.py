@@ -47,9 +47,12 @@ class _Measured:
 CLOSEST, FARTHEST = 0.5, 1.3
 
 
-def overlay_box(remedy: Laid, page: tuple[float, float]) -> Box:
-    """Give the part of the page that shows an overlay with some of what is round it."""
-    box = remedy.overlay.box
+def overlay_box(remedy: Remedy, page: tuple[float, float]) -> Box | None:
+    """Give the part of the page that shows a remedy's overlay and some of what is round it."""
+    overlay = remedy.overlay if isinstance(remedy, Laid | AtOrigin) else None
+    if overlay is None:
+        return None
+    box = overlay.box
     room = 0.25 * min(box.width, box.height)
     return within(box.grown(room), Box(0.0, 0.0, *page))
 

@@ -28,6 +28,7 @@ from high_pair.app.theme import Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.remedies import AtOrigin, Proposals
+from high_pair.scene.text import Decider
 from high_pair.wcag.criteria import SizeClass, Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -127,6 +128,7 @@ class PairPanel(QFrame):
         self.facts: dict[str, QLabel] = {name: _wrapped() for name in FACTS}
         self._names: dict[str, QLabel] = {}
         self.box = BoxForm()
+        self.reaches: tuple[Decider, ...] = ()
         self.reach = QComboBox()
         self.reach.setAccessibleName("Where the remedy is to act")
         self.reach.setToolTip("Recolour this text, or the style or theme that decides its colour")
@@ -293,15 +295,15 @@ class PairPanel(QFrame):
         self.show_fact("Alike", alike)
         falls = pair.verdict is Verdict.FALLS_SHORT
         self.remedies_heading.setVisible(falls)
-        self.reach.clear()
-        self.reach.addItems(["here", *(decider.words for decider in pair.deciders)])
-        self.reach.setVisible(falls and bool(pair.deciders) and pair.subject is Subject.TEXT)
+        self.show_reaches(pair.deciders if falls and pair.subject is Subject.TEXT else ())
         if pair.verdict is not Verdict.FALLS_SHORT:
             self.show_proposals(Proposals((), _why_no_remedy(pair)), places)
 
     def show_proposals(self, proposals: Proposals, alike: int) -> None:
         """Show remedies, or why there are none."""
         self.remedies.show_remedies(proposals.remedies)
+        if proposals.reaches:
+            self.show_reaches(proposals.reaches)
         self.none.setText(proposals.none)
         self.none.setVisible(bool(proposals.none))
         self.apply.setVisible(bool(proposals.remedies))
@@ -319,6 +321,13 @@ class PairPanel(QFrame):
         self.remedies_heading.show()
         self.apply.setText("Change it")
         self.take_off.show()
+
+    def show_reaches(self, reaches: tuple[Decider, ...]) -> None:
+        """Offer to act where many texts have their colour, or their picture, from."""
+        self.reaches = reaches
+        self.reach.clear()
+        self.reach.addItems(["here", *(decider.words for decider in reaches)])
+        self.reach.setVisible(bool(reaches))
 
     def show_consequences(self, remedy: AtOrigin) -> None:
         """Say what a remedy at an origin changes, and which texts would newly fall short."""

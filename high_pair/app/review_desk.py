@@ -529,7 +529,7 @@ class ReviewDesk(QWidget):
                 self.panel.show_proposals(proposals, 1)
                 self.paint_remedies(proposals, ticket)
 
-        self.controller.propose_at(file, pair.deciders[place - 1], done, wanted)
+        self.controller.propose_at(file, self.panel.reaches[place - 1], done, wanted)
 
     def paint_remedies(self, proposals: Proposals, ticket: int) -> None:
         """Paint the small pictures of remedies, while their ticket is the latest."""
@@ -549,7 +549,7 @@ class ReviewDesk(QWidget):
                 (PICTURE.width(), PICTURE.height()),
                 done,
                 lambda: ticket == self.ticket,
-                overlay_box(remedy, self.page_size) if isinstance(remedy, Laid) else None,
+                overlay_box(remedy, self.page_size),
             )
 
     def _remedy_chosen(self, remedy: Remedy | None) -> None:

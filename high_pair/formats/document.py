@@ -10,6 +10,7 @@ from typing import Protocol
 from high_pair.raster.pictures import Pictures
 from high_pair.remedy.edits import Edit, MarkText
 from high_pair.scene.page import Scene
+from high_pair.scene.text import Decider
 
 
 @dataclass(frozen=True)
@@ -67,6 +68,12 @@ class Document(Protocol):
 
     def overlay_address(self, address: str) -> str | None:
         """Give the address of an overlay just below the text at an address.
+
+        None where none can be laid there.
+        """
+
+    def above(self, address: str) -> Decider | None:
+        """Give where an overlay right above a picture goes, that many pages have from elsewhere.
 
         None where none can be laid there.
         """

@@ -15,6 +15,7 @@ from high_pair.measure.pairs import Pair
 from high_pair.remedy.footings import Footing, covered, footings_on
 from high_pair.remedy.remedies import Laid
 from high_pair.remedy.strength import FULL, Covered, Levels, least_percent, ratio_with
+from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.scene.page import Picture
@@ -158,7 +159,9 @@ def shapes_for(site: Site) -> list[Overlay]:
     if ramp is not None:
         found.append(ramp)
     picture = site.picture
-    if picture is not None and picture.address and picture.opacity >= 1:
+    # A picture of the layout or the master isn't changed for one page's sake.
+    own = picture is not None and member_of(picture.address) == member_of(site.served[0].address)
+    if picture is not None and own and picture.opacity >= 1:
         found.append(Overlay(OverlayKind.DIM, picture.transform.bounds(picture.box), BLACK, 0))
     return found
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.scene.text import Decider
 
 
 @dataclass(frozen=True)
@@ -94,9 +95,10 @@ class Laid:
 
 @dataclass(frozen=True)
 class AtOrigin:
-    """Another colour where it is decided for many texts at once: in a style, or in the theme.
+    """A change where many texts have it from: a colour in a style or the theme, or an overlay.
 
-    words: where that is; ratio: of the weakest text that it mends; difference:
+    overlay: what is laid over a picture of the layout or the master, None where
+    a colour is changed; words: where that is; ratio: of the weakest text that it mends; difference:
     ΔE00; changed: how many texts change, on how many pages; serves: their
     addresses; mended: how many of them come to pass; broken: the texts that
     would newly fall short, with their pages.
@@ -112,14 +114,21 @@ class AtOrigin:
     serves: tuple[str, ...]
     mended: int
     broken: tuple[tuple[str, int], ...] = ()
+    overlay: Overlay | None = None
 
-    kind = "recolour at the origin"
+    @property
+    def kind(self) -> str:
+        """The remedy's name."""
+        return self.overlay.kind.value if self.overlay else "recolour"
 
     @property
     def label(self) -> str:
         """The proposal in a few words."""
         red, green, blue = self.levels
-        return f"Recolour to #{red:02X}{green:02X}{blue:02X}"
+        code = f"#{red:02X}{green:02X}{blue:02X}"
+        if self.overlay is not None:
+            return f"{self.kind.capitalize()} {code}, {self.overlay.percent}%"
+        return f"Recolour to {code}"
 
     @property
     def detail(self) -> str:
@@ -209,8 +218,9 @@ class Proposals:
     """The remedies for a pair or for alike pairs, the least visible change first.
 
     none: when no other colour for the text is among them, why, in a sentence for
-    the user.
+    the user; reaches: where beyond the text at hand a remedy may act.
     """
 
     remedies: tuple[Remedy, ...]
     none: str = ""
+    reaches: tuple[Decider, ...] = ()

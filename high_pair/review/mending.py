@@ -12,10 +12,11 @@ from high_pair.formats.document import Document
 from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, RecolourOrigin, RecolourText
+from high_pair.remedy.edits import Edit, LayOver, RecolourOrigin, RecolourText
 from high_pair.remedy.recolour import Case, recolour_text
 from high_pair.remedy.remedies import AtOrigin, Backdrop, Laid, Proposals, Remedy, Restyled
 from high_pair.review.measuring import PageBench
+from high_pair.review.origins import reaches_of
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for
 from high_pair.review.surroundings import around, backdrop_edits, restyle_edits
 from high_pair.wcag.criteria import Subject
@@ -52,7 +53,8 @@ def remedies_for(
     page = bench.get(document, pairs[0].page - 1, asked)
     further = around(pairs[0], document, page, asked, trial)
     laid = overlays_for(pairs[0], document, bench, asked, trial)
-    return Proposals((*recolours.remedies, *further, *laid), recolours.none)
+    reaches = reaches_of(pairs[0], page, document)
+    return Proposals((*recolours.remedies, *further, *laid), recolours.none, reaches)
 
 
 def proposals_for(
@@ -81,6 +83,8 @@ def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
     if isinstance(remedy, Restyled):
         return restyle_edits(remedy)
     if isinstance(remedy, AtOrigin):
+        if remedy.overlay is not None:
+            return (LayOver(remedy.address, remedy.overlay, remedy.serves),)
         return (RecolourOrigin(remedy.address, remedy.levels, remedy.serves),)
     addresses = dict.fromkeys(pair.address for pair in pairs)
     return tuple(RecolourText(address, remedy.levels, remedy.opacity) for address in addresses)

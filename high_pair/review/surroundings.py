@@ -21,6 +21,7 @@ from high_pair.remedy.recolour import lightness_walk
 from high_pair.remedy.remedies import Backdrop, Restyled
 from high_pair.review.measuring import measured
 from high_pair.review.overlaying import Trial, ratio_served
+from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Figure, Picture, extent
 from high_pair.scene.paint import Colour
@@ -55,7 +56,9 @@ def figure_behind(page: MeasuredPage, pair: Pair) -> Figure | None:
         if isinstance(item, Figure | Picture) and extent(item).overlaps(ink):
             if isinstance(item, Picture) or not isinstance(item.fill, Colour):
                 return None
-            return item if item.address and item.fill.opacity >= 1 else None
+            # A shape of the layout or the master isn't changed for one page's sake.
+            own = bool(item.address) and member_of(item.address) == member_of(pair.address)
+            return item if own and item.fill.opacity >= 1 else None
     return None
 
 

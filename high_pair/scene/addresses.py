@@ -30,6 +30,11 @@ def span(addresses: Sequence[str]) -> str:
     return " ".join(unique)
 
 
+def member_of(address: str) -> str:
+    """Give the part of a file that an address lies in."""
+    return address.partition("#")[0]
+
+
 def expand(address: str) -> list[str]:
     """Give the single addresses that `span` wrote as one."""
     found: list[str] = []

@@ -1,18 +1,38 @@
 """Recolouring in a style or in the theme: what it changes is measured before, and is so after."""
 
+import io
 import unittest
+from dataclasses import replace
+
+import numpy as np
+from lxml import etree
+from PIL import Image
+from pptx import Presentation
 
 from high_pair.errors import Cancelled, EditError
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import LayOver, RecolourOrigin, RecolourText
-from high_pair.review.measuring import measured
+from high_pair.remedy.edits import LayOver, RecolourOrigin, RecolourText, TakeOff
+from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
-from high_pair.review.origins import remedies_at
+from high_pair.review.origins import reaches_of, remedies_at
+from high_pair.review.overlaying import overlays_for
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.wcag.verdicts import Verdict
-from tests.decks import THEME_COLOURS, DeckFolder, body, ratio_by_hand, run, shape, solid, xfrm
+from tests.decks import (
+    NS,
+    THEME_COLOURS,
+    DeckFolder,
+    body,
+    picture,
+    png,
+    ratio_by_hand,
+    run,
+    shape,
+    solid,
+    xfrm,
+)
 
 TITLE = '<p:ph type="title"/>'
 PALE = '<a:lvl1pPr><a:defRPr sz="3200"><a:solidFill><a:schemeClr val="accent3"/></a:solidFill>'
@@ -149,6 +169,98 @@ class Origins(unittest.TestCase):
         ):
             with self.assertRaises(EditError):
                 document.edited([RecolourOrigin(address, (0, 0, 0))])
+
+
+class OverAPictureOfTheLayout(unittest.TestCase):
+    """A photograph in a layout, two slides with white text over it, one with dark text besides."""
+
+    def setUp(self) -> None:
+        self.folder = DeckFolder()
+        self.addCleanup(self.folder.close)
+        deck = Presentation()
+        layout = deck.slide_layouts[6]
+        random = np.random.default_rng(4)
+        small = Image.fromarray(random.integers(120, 235, (6, 8, 3), dtype=np.uint8))
+        photograph = png(np.asarray(small.resize((640, 480), Image.Resampling.BICUBIC)))
+        _, relation = layout.part.get_or_add_image_part(io.BytesIO(photograph))
+        self._append(layout, picture(relation, xfrm(0, 0, 720, 540)))
+        white = solid("FFFFFF")
+        texts = (
+            title("First", white, 60) + title("Small print", solid("000000"), 400),
+            title("Second", white, 200),
+        )
+        for shapes in texts:
+            self._append(deck.slides.add_slide(layout), shapes)
+        self.path = self.folder.path / "deck.pptx"
+        deck.save(str(self.path))
+        self.document = open_document(self.path)
+        self.addCleanup(self.document.close)
+
+    def _append(self, holder, shapes: str) -> None:
+        holder.shapes._spTree.extend(list(etree.fromstring(f"<tree {NS}>{shapes}</tree>")))
+
+    def pairs(self, document) -> dict[str, Pair]:
+        found = {}
+        for page in range(len(document.pages)):
+            found.update({pair.text: pair for pair in measured(document, page, Asked()).pairs})
+        return found
+
+    def above(self):
+        page = measured(self.document, 0, Asked())
+        pair = next(pair for pair in page.pairs if pair.text == "First")
+        (decider,) = reaches_of(pair, page, self.document)
+        return decider
+
+    def test_the_picture_behind_is_named_with_where_it_is_from(self):
+        self.assertEqual(self.above().words, "over the picture in the layout")
+
+    def test_here_the_layouts_picture_is_not_dimmed_for_one_slide(self):
+        bench = PageBench()
+        pair = bench.get(self.document, 0, Asked()).pairs[0]
+        laid = overlays_for(pair, self.document, bench, Asked(), self.document.edited)
+        self.assertNotIn("dim", [each.kind for each in laid])
+        self.assertTrue(all("slides/slide1" in each.address for each in laid))
+
+    def test_one_veil_over_it_serves_every_slide_and_does_what_was_listed(self):
+        found = remedies_at(self.above(), self.document, Asked(), self.document.edited).remedies
+        self.assertEqual({remedy.kind for remedy in found}, {"veil", "ramp"})
+        before = self.pairs(self.document)
+        for remedy in found:
+            edited = self.document.edited(edits_for(remedy, [before["First"]]))
+            after = self.pairs(edited)
+            self.assertEqual(remedy.mended, 2)
+            self.assertIs(after["First"].verdict, Verdict.PASSES)
+            self.assertIs(after["Second"].verdict, Verdict.PASSES)
+            short = [text for text, pair in after.items() if pair.verdict is Verdict.FALLS_SHORT]
+            self.assertEqual([text for text, _ in remedy.broken], short)
+            changed = [t for t, pair in after.items() if pair.numbers != before[t].numbers]
+            self.assertEqual(remedy.changed, len(changed))
+
+    def test_it_is_written_once_into_the_layout_right_above_the_picture(self):
+        (remedy, *_) = remedies_at(
+            self.above(), self.document, Asked(), self.document.edited
+        ).remedies
+        edits = edits_for(remedy, [])
+        target = self.folder.path / "copy.pptx"
+        self.document.edited(edits).save(target)
+        layout = Presentation(str(target)).slides[0].slide_layout
+        names = [shape.name for shape in layout.shapes]
+        at = names.index("Picture")
+        self.assertTrue(names[at + 1].startswith(remedy.kind.capitalize()))
+        copy = open_document(target)
+        self.addCleanup(copy.close)
+        # Laid again, it is changed; taken off, all is as it was.
+        stronger = LayOver(remedy.address, replace(remedy.overlay, percent=95))
+        again = copy.edited([stronger])
+        again.save(self.folder.path / "again.pptx")
+        shapes = Presentation(str(self.folder.path / "again.pptx")).slides[0].slide_layout.shapes
+        self.assertEqual(len(shapes), len(names))
+        bare = self.pairs(copy.edited([TakeOff(remedy.address)]))
+        self.assertEqual(bare["First"].ratio, self.pairs(self.document)["First"].ratio)
+
+
+def title(text: str, fill: str, top: float) -> str:
+    return shape(body(run(text, 'sz="3200"', fill)), place=xfrm(60, top, 400, 60))
 
 
 if __name__ == "__main__":

@@ -13,7 +13,7 @@ from lxml import etree
 
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
-from high_pair.formats.odf.edits import apply, masters_of, member_of, pages_of
+from high_pair.formats.odf.edits import apply, masters_of, pages_of
 from high_pair.formats.odf.fills import OdfFill, fill_of
 from high_pair.formats.odf.overlays import overlay_address
 from high_pair.formats.odf.shapes import (
@@ -29,6 +29,7 @@ from high_pair.formats.writing import write_whole
 from high_pair.formats.xml import Element, child, local_name, number, parse, tag
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit, LayOver
+from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
@@ -302,6 +303,9 @@ class OdfDeck:
     def overlay_address(self, address: str) -> str | None:
         """Give the address of an overlay below the text at an address."""
         return overlay_address(address)
+
+    def above(self, _address: str) -> None:
+        """Overlays aren't laid into masters yet."""
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""

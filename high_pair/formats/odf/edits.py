@@ -19,11 +19,6 @@ from high_pair.scene.addresses import expand
 STYLE_PREFIX = "HighPair"
 
 
-def member_of(address: str) -> str:
-    """Give the member that an address lies in."""
-    return address.partition("#")[0]
-
-
 def apply(edit: Edit, root: Element, styles: Element) -> None:
     """Carry out an edit in a parsed member.
 

@@ -177,6 +177,9 @@ class PictureFile:
     def overlay_address(self, _address: str) -> None:
         """Nothing is laid into a picture."""
 
+    def above(self, _address: str) -> None:
+        """Nothing is laid into a picture."""
+
     def save(self, target: Path) -> None:
         """Write a copy, byte for byte: boxes change nothing in a picture."""
 

@@ -12,8 +12,8 @@ from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.package import READS, Package
 from high_pair.formats.picture_members import refuse_giant_pictures
 from high_pair.formats.relationships import content_type_of, relationships_of
-from high_pair.formats.slides.edits import apply, member_of
-from high_pair.formats.slides.overlays import overlay_address
+from high_pair.formats.slides.edits import apply
+from high_pair.formats.slides.overlays import above_address, overlay_address
 from high_pair.formats.slides.parts import Part, PartStore, SlideParts, slide_parts
 from high_pair.formats.slides.related import PackageParts
 from high_pair.formats.slides.shapes import ShapeReader
@@ -30,8 +30,10 @@ from high_pair.formats.xml import (
 )
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit, LayOver, TakeOff
+from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
+from high_pair.scene.text import Decider
 
 KIND = "slides"
 # A slide's size is that of the standard's default where none is stated (§19.2.1.39).
@@ -165,6 +167,14 @@ class Deck:
     def overlay_address(self, address: str) -> str | None:
         """Give the address of an overlay below the text at an address."""
         return overlay_address(address)
+
+    def above(self, address: str) -> Decider | None:
+        """Give where an overlay right above a picture goes."""
+        own = above_address(address)
+        part = self._store.shared(member_of(address)) if own is not None else None
+        words = {"sldMaster": "master", "sldLayout": "layout"}
+        where = words.get(local_name(part.root)) if part is not None else None
+        return Decider(f"over the picture in the {where}", own) if own and where else None
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""

@@ -32,11 +32,6 @@ BEFORE_BULLET_COLOUR = ("lnSpc", "spcBef", "spcAft")
 _RUNS = ("r", "br", "fld")
 
 
-def member_of(address: str) -> str:
-    """Give the part that an address lies in."""
-    return address.partition("#")[0]
-
-
 def apply(edit: Edit, root: Element) -> None:
     """Carry out an edit in the parsed part that its address lies in.
 

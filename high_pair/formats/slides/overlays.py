@@ -29,7 +29,7 @@ DECORATIVE = "{C183D7F6-B498-43B3-948B-1728B52AA6E4}"
 OWN = "urn:high-pair:overlay:1"
 DECORATIVE_NAMESPACE = "http://schemas.microsoft.com/office/drawing/2017/decorative"
 WHOLE = 100_000
-DIMMED = "/dim=1"
+DIMMED, ABOVE = "/dim=1", "/above=1"
 UNITS_OF_A_DEGREE = 60_000
 
 
@@ -48,6 +48,12 @@ def mark_of(shape: Element) -> Element | None:
         if extension.get("uri") == OVERLAY:
             return next(iter(children(extension)), None)
     return None
+
+
+def above_address(address: str) -> str | None:
+    """Give the address of an overlay right above a picture; None where none can go."""
+    steps = address.partition("#")[2]
+    return f"{address}{ABOVE}" if steps == "bg" or steps.startswith("sp=") else None
 
 
 def overlay_address(address: str) -> str | None:
@@ -122,7 +128,9 @@ def _existing(address: str, anchor: Element | None, tree: Element) -> Element | 
     before = _holder(anchor, tree).getprevious()
     mark = mark_of(before) if before is not None else None
     # The ground of a dimmed picture isn't the overlay of a text that stands where the picture does.
-    return before if mark is not None and mark.get("kind") != OverlayKind.DIM.value else None
+    if mark is None or mark.get("kind") == OverlayKind.DIM.value or mark.get("above"):
+        return None
+    return before
 
 
 def _last_shape(tree: Element) -> Element | None:
@@ -144,6 +152,9 @@ def lay(address: str, overlay: Overlay, root: Element) -> None:
     if overlay.kind is OverlayKind.DIM:
         _dim(address, overlay, tree, root)
         return
+    if address.endswith(ABOVE):
+        _lay_above(address, overlay, tree, root)
+        return
     anchor = _anchor(address, root)
     old = _existing(address, anchor, tree)
     number = _number_of(old) if old is not None else _free_number(root)
@@ -159,6 +170,34 @@ def lay(address: str, overlay: Overlay, root: Element) -> None:
     else:
         last = _last_shape(tree)
         tree.insert(tree.index(last) + 1 if last is not None else len(tree), shape)
+
+
+def _above(address: str, tree: Element, root: Element) -> tuple[int, Element | None]:
+    """Give the place in the tree right above a picture, and the overlay that is there already."""
+    if address.partition("#")[2] == f"bg{ABOVE}":
+        below = sum(1 for each in children(tree) if local_name(each) in _NO_SHAPES[:2])
+    else:
+        picture = _anchor(address, root)
+        below = tree.index(_holder(picture, tree)) + 1 if picture is not None else len(tree)
+    there = tree[below] if below < len(tree) else None
+    mark = mark_of(there) if there is not None else None
+    return below, there if mark is not None and mark.get("above") else None
+
+
+def _lay_above(address: str, overlay: Overlay, tree: Element, root: Element) -> None:
+    """Write an overlay right above a picture, for all pages that show it."""
+    if overlay.kind is OverlayKind.DIM:
+        raise EditError(f"{address}: a picture is dimmed where it is.")
+    place, old = _above(address, tree, root)
+    number = _number_of(old) if old is not None else _free_number(root)
+    shape = _shape(overlay, page_surround(), number)
+    mark = mark_of(shape)
+    if mark is not None:
+        mark.set("above", "1")
+    if old is not None:
+        tree.replace(old, shape)
+    else:
+        tree.insert(place, shape)
 
 
 def _dim(address: str, overlay: Overlay, tree: Element, root: Element) -> None:
@@ -219,6 +258,11 @@ def take_off(address: str, root: Element) -> None:
         return
     if address.endswith(DIMMED):
         _undim(address, root)
+        return
+    if address.endswith(ABOVE):
+        _, laid = _above(address, tree, root)
+        if laid is not None:
+            tree.remove(laid)
         return
     old = _existing(address, _anchor(address, root), tree)
     parent = old.getparent() if old is not None else None

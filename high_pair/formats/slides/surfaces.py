@@ -204,7 +204,11 @@ def background_items(fill: Fill, part: Part, page: Box) -> list[Item]:
     """Give the items that paint a slide's background."""
     if fill.picture is not None:
         placed = Placed(page, IDENTITY, IDENTITY)
-        return picture_items(fill.picture, part, placed, rectangle(page))
+        items = picture_items(fill.picture, part, placed, rectangle(page))
+        address = f"{part.member}#bg"
+        return [
+            replace(item, address=address) if isinstance(item, Picture) else item for item in items
+        ]
     painted = fill.for_shape(page, IDENTITY)
     if isinstance(painted, str):
         return [Obstacle(page, IDENTITY, f"the page's background: {painted}")]
