@@ -27,6 +27,7 @@ class AsideButton(QToolButton):
     def __init__(self) -> None:
         super().__init__()
         self.alike = 1
+        self.narrow = False
         self.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setStyleSheet("QToolButton::menu-indicator { image: none; width: 0; }")
@@ -48,10 +49,19 @@ class AsideButton(QToolButton):
         self.setVisible(pair is not None and (aside or pair.verdict in CAN_BE))
         self.all_alike.setVisible(alike > 1)
         self.all_alike.setText(f"Also the {alike - 1} alike")
-        self.setText("Judge again" if aside else "Set aside…")
         self.setAccessibleName("Judge again" if aside else "Set aside, with a reason")
         self.setToolTip("Judge this pair again (A)" if aside else "Don't judge this pair (A)")
         self.setMenu(None if aside else self.reasons)  # type: ignore[arg-type]
+        self._name()
+
+    def set_narrow(self, narrow: bool) -> None:
+        """Say it in fewer letters."""
+        self.narrow = narrow
+        self._name()
+
+    def _name(self) -> None:
+        again, aside = ("Judge", "Aside…") if self.narrow else ("Judge again", "Set aside…")
+        self.setText(again if self.menu() is None else aside)
 
     def ask(self) -> None:
         """Open the reasons, or judge again."""

@@ -128,6 +128,8 @@ class PairPanel(QFrame):
         self.facts: dict[str, QLabel] = {name: _wrapped() for name in FACTS}
         self._names: dict[str, QLabel] = {}
         self.box = BoxForm()
+        self.narrow = False
+        self.places = 0
         self.reaches: tuple[Decider, ...] = ()
         self.reach = QComboBox()
         self.reach.setAccessibleName("Where the remedy is to act")
@@ -308,11 +310,27 @@ class PairPanel(QFrame):
         self.none.setVisible(bool(proposals.none))
         self.apply.setVisible(bool(proposals.remedies))
         self.apply_to_alike.setVisible(bool(proposals.remedies) and alike > 1)
-        self.apply_to_alike.setText(f"Apply to {alike} alike")
+        self.places = alike
+        self._name_alike()
         self.apply.setText("Apply")
         self.take_off.hide()
         self.remedies_heading.setText("Remedies")
         self.enable_apply(False)
+
+    def set_narrow(self, narrow: bool) -> None:
+        """Take less room, in a small window or at a large scale."""
+        self.narrow = narrow
+        self.fitting.set_narrow(narrow)
+        self.aside.set_narrow(narrow)
+        for button in (self.apply, self.apply_to_alike, self.take_off):
+            button.setProperty("tight", narrow)
+            button.style().unpolish(button)
+            button.style().polish(button)
+        self._name_alike()
+
+    def _name_alike(self) -> None:
+        lead = "To" if self.narrow else "Apply to"
+        self.apply_to_alike.setText(f"{lead} {self.places} alike")
 
     def show_applied(self, proposals: Proposals) -> None:
         """Show the overlay that was laid for the text, to be changed or taken off."""

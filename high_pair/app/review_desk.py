@@ -149,6 +149,7 @@ class ReviewDesk(QWidget):
         if narrow != self.narrow:
             self.narrow = narrow
             self.strip.set_narrow(narrow)
+            self.panel.set_narrow(narrow)
             self.heading.setVisible(not narrow)
             self.filter_choice.setVisible(narrow)
             for button in self.filters.values():

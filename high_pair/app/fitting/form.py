@@ -33,7 +33,7 @@ from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.scene.paint import Colour, from_levels
 
-NAME_WIDTH = 62
+NAME_WIDTH, NAME_NARROW = 62, 54
 # After this pause the track shows anew from where on it passes.
 TRACK_MILLISECONDS = 80
 SIDES = (
@@ -93,6 +93,8 @@ class FittingForm(QFrame):
         self.least.setToolTip("Set the strength to the least that passes (M)")
         self.least.setProperty("tight", True)
         self._rows: dict[str, QWidget] = {}
+        self._titles: list[QLabel] = []
+        self.narrow = False
         self._lay_out()
         self._track_soon = QTimer(self)
         self._track_soon.setSingleShot(True)
@@ -125,6 +127,7 @@ class FittingForm(QFrame):
         title = QLabel(name)
         title.setProperty("quiet", True)
         title.setFixedWidth(NAME_WIDTH)
+        self._titles.append(title)
         row.addWidget(title)
         for widget in widgets:
             row.addWidget(widget)
@@ -146,6 +149,19 @@ class FittingForm(QFrame):
 
     # Showing
 
+    def set_narrow(self, narrow: bool) -> None:
+        """Leave out what is near at hand otherwise, in a small window."""
+        self.narrow = narrow
+        self._show_near()
+        self.swatch.setVisible(not narrow)
+        for title in self._titles:
+            title.setFixedWidth(NAME_NARROW if narrow else NAME_WIDTH)
+
+    def _show_near(self) -> None:
+        count = len(self.fitting.colours) if self.fitting is not None else 0
+        for place, button in enumerate(self.near):
+            button.setVisible(place < count and not self.narrow)
+
     def show_fitting(self, fitting: Fitting | None) -> None:
         """Begin with an overlay as it was proposed; None ends it."""
         self.fitting = fitting
@@ -162,8 +178,7 @@ class FittingForm(QFrame):
                 " padding: 0; min-height: 0; border-radius: 3px; }"
                 f"QToolButton:focus {{ border: 3px solid {self.theme.accent}; }}"
             )
-        for button in self.near[len(fitting.colours) :]:
-            button.hide()
+        self._show_near()
         self._show()
         self.refresh_track()
         self.shown.emit()
