@@ -78,6 +78,9 @@ class Document(Protocol):
         None where none can be laid there.
         """
 
+    def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
+        """List the file's own colours for a page, such as the theme's; 8-bit."""
+
     def save(self, target: Path) -> None:
         """Write the document with its edits. Raises UnwritableFile."""
 

@@ -37,6 +37,9 @@ EDGE_POINTS = 48
 PERCENT_OF_OKLAB = 100.0
 # A hard edge of so many units weighs as one unit of change over the whole page.
 EDGE_WEIGHT = 0.1
+# A percent of the picture's own contrast that is lost weighs as so much change: a colour near the
+# picture's changes little, and yet drowns it.
+LOST_WEIGHT = 0.1
 RIGHT, DOWN, LEFT, UP = 0.0, 90.0, 180.0, 270.0
 
 
@@ -225,7 +228,7 @@ def propose_overlays(
         if shape.kind not in kinds:
             continue
         pairs = covered_by(site, shape, coverage)
-        laid = []
+        found_for: list[tuple[float, Overlay]] = []
         for levels in colours:
             if _is_whole(pairs):
                 if levels not in known:
@@ -235,10 +238,19 @@ def propose_overlays(
                 percent = least_percent(levels, pairs)
             if percent:
                 overlay = replace(shape, levels=levels, percent=percent)
-                laid.append(costed(site, _where(site, shape, address), overlay, pairs))
-        if laid:
-            found.append(min(laid, key=lambda each: each.difference))
+                found_for.append((_likely_change(site, overlay), overlay))
+        if found_for:
+            best = min(found_for, key=lambda each: each[0])[1]
+            found.append(costed(site, _where(site, shape, address), best, pairs))
     return found
+
+
+def _likely_change(site: Site, overlay: Overlay) -> float:
+    """Give about how much an overlay changes and takes of what it covers, by the main colours."""
+    behind = from_bytes(site.main if len(site.main) else np.full((1, 3), 128, np.uint8))
+    seen = behind + overlay.percent / FULL * (np.array(overlay.levels) / 255 - behind)
+    changed = float(np.linalg.norm(oklab_of(seen) - oklab_of(behind), axis=-1).mean())
+    return changed * PERCENT_OF_OKLAB + overlay.percent * LOST_WEIGHT
 
 
 def _where(site: Site, overlay: Overlay, address: str) -> str:
@@ -253,8 +265,9 @@ def _is_whole(pairs: Sequence[Covered]) -> bool:
 
 
 def visible_change(laid: Laid) -> float:
-    """Give by what overlays are put in order: what changes on the page, a hard edge added."""
-    return laid.difference + laid.edge * EDGE_WEIGHT
+    """Give by what overlays are put in order: what changes, what is lost, and hard edges."""
+    lost = laid.covered * (1 - laid.kept) * FULL
+    return laid.difference + lost * LOST_WEIGHT + laid.edge * EDGE_WEIGHT
 
 
 def with_other_text(site: Site, address: str, coverage: float) -> Laid | None:

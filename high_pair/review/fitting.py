@@ -34,13 +34,15 @@ from high_pair.scene.paint import from_levels
 class Fitting:
     """An overlay being fitted, and the page below and above it.
 
-    laid: as it was proposed; site: what it serves; layers: the page as pixels.
+    laid: as it was proposed; site: what it serves; layers: the page as pixels;
+    theme: the file's own colours.
     """
 
     laid: Laid
     site: Site
     asked: Asked
     layers: Layers
+    theme: tuple[Levels, ...] = ()
 
     def _covered(self, overlay: Overlay) -> list[Covered]:
         pairs = covered_by(self.site, overlay, self.asked.coverage)
@@ -129,7 +131,7 @@ def fitting_for(
         # The ground comes in below the picture; over it, the same colour looks the same.
         split += 1
     layers = paint_layers(scene, document.pictures, width, split)
-    return Fitting(laid, site, asked, layers)
+    return Fitting(laid, site, asked, layers, document.colours(pair.page - 1))
 
 
 def _place_of(before: Sequence[object], after: Sequence[object]) -> int:

@@ -206,7 +206,8 @@ def _proposed(
         first = propose_overlays(site, address, asked.coverage, kinds, (), (colour,))
         if first:
             return first
-    return propose_overlays(site, address, asked.coverage, kinds)
+    own = document.colours(site.served[0].page - 1)
+    return propose_overlays(site, address, asked.coverage, kinds, own)
 
 
 def _with_other_text(

@@ -185,6 +185,13 @@ class InTheWindow(WindowTest):
         self.form.full.setValue(10)
         self.assertAlmostEqual(self.form.overlay.full, 0.1)
 
+    def test_a_colour_of_the_theme_is_taken(self):
+        self.choose("veil")
+        codes = [action.text() for action in self.form.theme_menu.actions()]
+        self.assertIn("#1E3D4F", codes)
+        self.form.theme_menu.actions()[codes.index("#1E3D4F")].trigger()
+        self.assertEqual(self.form.overlay.levels, (0x1E, 0x3D, 0x4F))
+
     def test_no_strength_of_white_behind_white_passes_and_it_says_so(self):
         self.choose("plate")
         self.form.near[1].click()
@@ -204,13 +211,14 @@ class InTheWindow(WindowTest):
         def light(share: float) -> float:
             return image.pixelColor(round(box.x() + box.width() * share), y).lightnessF()
 
-        veiled = light(0.55)
+        # Over the pale side, which the veil darkens.
+        bare = light(0.3)
         self.desk.view.setFocus()
-        for _ in range(10):
-            QTest.keyClick(self.desk.view, Qt.Key.Key_Right)
-        self.assertAlmostEqual(canvas.wipe, 0.7)
+        for _ in range(15):
+            QTest.keyClick(self.desk.view, Qt.Key.Key_Left)
+        self.assertAlmostEqual(canvas.wipe, 0.2)
         image = canvas.grab().toImage()
-        self.assertGreater(abs(light(0.55) - veiled), 0.01)
+        self.assertGreater(bare - light(0.3), 0.1)
         self.press(Qt.Key.Key_W)
         self.assertIsNone(canvas.wipe)
 

@@ -279,9 +279,8 @@ class Places(OverlayTest):
         _, laid = self.proposed(path)
         plate = next(each for each in laid if each.kind == "plate")
         share = plate.overlay.percent / 100
-        level = int(255 * (1 - share) + 0.5)
-        self.assertEqual(plate.overlay.levels, (0, 0, 0))
-        own = ratio_by_hand("BBBBBB", f"{level:02X}" * 3)
+        mixed = (int(255 * (1 - share) + level * share + 0.5) for level in plate.overlay.levels)
+        own = ratio_by_hand("BBBBBB", "".join(f"{level:02X}" for level in mixed))
         self.assertAlmostEqual(plate.ratio, own, places=4)
         self.assertNotIn("veil", [each.kind for each in laid])
 

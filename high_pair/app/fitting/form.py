@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import functools
 from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QIcon, QPixmap
 from PySide6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
     QFrame,
     QHBoxLayout,
     QLabel,
+    QMenu,
     QPushButton,
     QSizePolicy,
     QToolButton,
@@ -76,7 +79,19 @@ class FittingForm(QFrame):
         self.percent.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.swatch = Swatch(theme, QSize(28, 26))
         self.field = ColourField("Colour of the overlay")
-        self.near = [QToolButton() for _ in range(4)]
+        self.near = [QToolButton() for _ in range(3)]
+        self.theme_button = QToolButton()
+        self.theme_button.setText("…")
+        self.theme_button.setToolTip("Colours of the theme")
+        self.theme_button.setFixedSize(QSize(28, 26))
+        self.theme_button.setAccessibleName("Take a colour of the theme")
+        self.theme_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.theme_button.setStyleSheet(
+            "QToolButton { padding: 0; min-height: 0; }"
+            "QToolButton::menu-indicator { image: none; width: 0; }"
+        )
+        self.theme_menu = QMenu(self.theme_button)
+        self.theme_button.setMenu(self.theme_menu)
         self.side = QComboBox()
         self.side.setAccessibleName("Side from which the ramp fades")
         self.side.addItems([words for words, _ in SIDES])
@@ -108,7 +123,7 @@ class FittingForm(QFrame):
         column.setContentsMargins(16, 8, 16, 0)
         column.setSpacing(5)
         self._row(column, "Strength", [self.strength, self.percent])
-        self._row(column, "Colour", [self.swatch, self.field, *self.near])
+        self._row(column, "Colour", [self.swatch, self.field, *self.near, self.theme_button])
         self._row(column, "Fades", [self.side])
         self._row(column, "Room", [self.room, self.soften])
         self._row(column, "Way", [self.full, self.middle, self.none])
@@ -162,6 +177,18 @@ class FittingForm(QFrame):
         for place, button in enumerate(self.near):
             button.setVisible(place < count and not self.narrow)
 
+    def _show_theme(self, theme: tuple[tuple[int, int, int], ...]) -> None:
+        self.theme_menu.clear()
+        for levels in theme:
+            swatch = QPixmap(18, 18)
+            swatch.fill(QColor(*levels))
+            action = self.theme_menu.addAction(QIcon(swatch), hex_of(levels))
+            action.triggered.connect(functools.partial(self._theme_taken, levels))
+        self.theme_button.setVisible(bool(theme))
+
+    def _theme_taken(self, levels: tuple[int, int, int], _checked: bool = False) -> None:
+        self._take(levels=levels)
+
     def show_fitting(self, fitting: Fitting | None) -> None:
         """Begin with an overlay as it was proposed; None ends it."""
         self.fitting = fitting
@@ -179,6 +206,7 @@ class FittingForm(QFrame):
                 f"QToolButton:focus {{ border: 3px solid {self.theme.accent}; }}"
             )
         self._show_near()
+        self._show_theme(fitting.theme)
         self._show()
         self.refresh_track()
         self.shown.emit()

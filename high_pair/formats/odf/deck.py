@@ -307,6 +307,10 @@ class OdfDeck:
     def above(self, _address: str) -> None:
         """Overlays aren't laid into masters yet."""
 
+    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
+        """ODF files have no theme."""
+        return ()
+
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
         if self._package is not None:

@@ -180,6 +180,10 @@ class PictureFile:
     def above(self, _address: str) -> None:
         """Nothing is laid into a picture."""
 
+    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
+        """A picture has no theme."""
+        return ()
+
     def save(self, target: Path) -> None:
         """Write a copy, byte for byte: boxes change nothing in a picture."""
 

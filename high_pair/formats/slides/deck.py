@@ -176,6 +176,11 @@ class Deck:
         where = words.get(local_name(part.root)) if part is not None else None
         return Decider(f"over the picture in the {where}", own) if own and where else None
 
+    def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
+        """List the theme's colours for a slide."""
+        parts = slide_parts(self._store, self._presentation, self._members[page])
+        return tuple(dict.fromkeys(colour.levels for colour in parts.palette.scheme.values()))
+
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
         self._package.write_copy(target, self.replaced_members())
