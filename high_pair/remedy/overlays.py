@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -33,6 +34,8 @@ LEAST_FADE, GONE = 0.25, 0.97
 MOST_FULL = 0.7
 MAIN_COLOURS = 12
 SAMPLES = 6_000
+# The mean of a ramp is taken over so many points a side.
+MEAN_SIDE = 24
 EDGE_POINTS = 48
 PERCENT_OF_OKLAB = 100.0
 # A hard edge of so many units weighs as one unit of change over the whole page.
@@ -169,26 +172,44 @@ def shapes_for(site: Site) -> list[Overlay]:
     return found
 
 
+def ramp_ways(ground: Box) -> dict[str, float]:
+    """Give the ways on which a ramp over a picture may fade: from each side and each corner."""
+    slant = math.degrees(math.atan2(ground.height, max(ground.width, 1e-6)))
+    return {
+        "from the top": DOWN,
+        "from below": UP,
+        "from the left": RIGHT,
+        "from the right": LEFT,
+        "from the top left": slant,
+        "from the top right": 180.0 - slant,
+        "from below left": 360.0 - slant,
+        "from below right": 180.0 + slant,
+    }
+
+
 def ramp_for(site: Site) -> Overlay | None:
-    """Give the ramp from the text's side; None where the text leaves it no room to fade."""
-    ramps = [ramp_towards(site, towards) for towards in (DOWN, UP, RIGHT, LEFT)]
-    best = min(ramps, key=lambda ramp: ramp.full)
-    return best if best.full <= MOST_FULL else None
+    """Give the ramp that takes least of the picture; None where the text leaves no room to fade."""
+    ramps = [ramp_towards(site, towards) for towards in ramp_ways(site.ground).values()]
+    fading = [ramp for ramp in ramps if ramp.full <= MOST_FULL]
+    return min(fading, key=lambda ramp: _mean_share(ramp, site.ground), default=None)
+
+
+def _mean_share(overlay: Overlay, ground: Box) -> float:
+    """Give the mean strength of an overlay over a box."""
+    along = (np.arange(MEAN_SIDE) + 0.5) / MEAN_SIDE
+    x = ground.x + along[None, :] * ground.width
+    y = ground.y + along[:, None] * ground.height
+    return float(overlay.shares_at(x, y).mean())
 
 
 def ramp_towards(site: Site, towards: float) -> Overlay:
     """Give the ramp that fades in a direction, at full strength as far as the text reaches."""
-    ground, room = site.ground, plate_box(site)
-    width, height = max(ground.width, 1e-6), max(ground.height, 1e-6)
-    full = {
-        UP: (ground.bottom - room.y) / height,
-        DOWN: (room.bottom - ground.y) / height,
-        LEFT: (ground.right - room.x) / width,
-        RIGHT: (room.right - ground.x) / width,
-    }[towards]
-    full = min(1.0, max(0.0, full))
+    room = plate_box(site)
+    ramp = Overlay(OverlayKind.RAMP, site.ground, BLACK, 0, towards=towards)
+    corners = [(x, y) for x in (room.x, room.right) for y in (room.y, room.bottom)]
+    full = max(ramp.share_of_way(*corner) for corner in corners)
     none = max(full, min(GONE, full + max(LEAST_FADE, (1 - full) * 0.8)))
-    return Overlay(OverlayKind.RAMP, ground, BLACK, 0, towards=towards, full=full, none=none)
+    return replace(ramp, full=full, none=none)
 
 
 # What lies over an overlay

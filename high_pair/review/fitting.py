@@ -13,7 +13,15 @@ from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.raster.layers import Layers, paint_layers
 from high_pair.remedy.footings import covered
-from high_pair.remedy.overlays import Site, colours_for, costed, covered_by, ramp_towards, site_for
+from high_pair.remedy.overlays import (
+    Site,
+    colours_for,
+    costed,
+    covered_by,
+    ramp_towards,
+    ramp_ways,
+    site_for,
+)
 from high_pair.remedy.remedies import Laid
 from high_pair.remedy.strength import (
     FULL,
@@ -98,6 +106,11 @@ class Fitting:
     def colours(self) -> list[Levels]:
         """The colours that lie near at hand."""
         return colours_for(self.site)
+
+    @property
+    def ways(self) -> dict[str, float]:
+        """The ways on which a ramp may fade, by their names."""
+        return ramp_ways(self.site.ground)
 
     def turned(self, ramp: Overlay, towards: float) -> Overlay:
         """Give a ramp that fades in another direction, full as far as the text needs it."""

@@ -100,6 +100,13 @@ class Overlay:
             (x + across * reach, y + down * reach),
         )
 
+    def share_of_way(self, x: float, y: float) -> float:
+        """Give how far along a ramp's way a point of the page lies, 0 to 1."""
+        (left, top), (right, bottom) = self.axis
+        across, down = right - left, bottom - top
+        length = max(across * across + down * down, 1e-9)
+        return min(1.0, max(0.0, ((x - left) * across + (y - top) * down) / length))
+
     @property
     def fill(self) -> Fill:
         """What it is painted with."""

@@ -174,7 +174,8 @@ class InTheWindow(WindowTest):
 
     def test_colour_side_and_ends_of_a_ramp(self):
         self.choose("ramp")
-        for place in range(4):
+        self.assertEqual(self.form.side.count(), 8)
+        for place in range(8):
             self.form.side.setCurrentIndex(place)
             self.form.side.activated.emit(place)
             ratio, required = self.form.fitting.ratio(self.form.overlay)

@@ -1,6 +1,7 @@
 """Overlays in decks: real shapes in the right place, found again, read by another library."""
 
 import io
+import math
 import unittest
 import zipfile
 from dataclasses import replace
@@ -20,7 +21,7 @@ from high_pair.remedy.edits import LayOver, RecolourText, TakeOff
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.overlaying import overlay_edits, overlays_for, overlays_on_pages
 from high_pair.scene.geometry import Box
-from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import NS, DeckFolder, body, pairs_of, png, ratio_by_hand, run, shape, solid, xfrm
 
@@ -150,6 +151,24 @@ class Written(OverlayTest):
         with zipfile.ZipFile(target) as package:
             slide = package.read("ppt/slides/slide1.xml").decode()
         self.assertRegex(slide, r'<adec:decorative [^>]*val="1"')
+
+    def test_a_ramp_from_a_corner_fades_along_the_diagonal_as_it_was_worked_out(self):
+        document, laid = self.proposed(self.photo_deck(title()))
+        slant = math.degrees(math.atan2(540, 720))
+        box = Box(0, 0, 720, 540)
+        for towards in (slant, 180 - slant, 180 + slant, 360 - slant):
+            ramp = Overlay(
+                OverlayKind.RAMP, box, (255, 0, 0), 80, towards=towards, full=0.3, none=0.9
+            )
+            edited = document.edited([LayOver(laid[0].address, ramp)])
+            raster = measured(edited, 0, Asked()).raster
+            bare = measured(document, 0, Asked()).raster.backdrop.astype(float)
+            height, width = bare.shape[:2]
+            x, y = pixel_centres((slice(0, height), slice(0, width)), raster.scale)
+            opacity = ramp.shares_at(x, y)[..., None] * 0.8
+            expected = bare * (1 - opacity) + np.array([255, 0, 0]) * opacity
+            off = np.abs(raster.backdrop.astype(float) - expected)
+            self.assertLess(np.quantile(off, 0.99), 2.5, towards)
 
     def test_laid_again_it_is_changed_and_not_stacked(self):
         path = self.photo_deck(title())

@@ -1,5 +1,6 @@
 """Overlays in OpenDocument slides: real shapes below the text, read by another library."""
 
+import math
 import unittest
 
 import numpy as np
@@ -13,7 +14,7 @@ from high_pair.remedy.edits import LayOver, TakeOff
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.overlaying import overlay_edits, overlays_for
 from high_pair.scene.geometry import Box
-from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import pairs_of, png
 from tests.odf_decks import OdfTest, frame, graphic, style, text
@@ -112,12 +113,32 @@ class Overlays(OdfTest):
             np.testing.assert_allclose(at(raster, near), expected, atol=2)
             np.testing.assert_allclose(at(raster, far), at(bare, far), atol=1)
 
+    def test_a_ramp_from_a_corner_fades_along_the_diagonal(self):
+        width, height = self.document.pages[0].width, self.document.pages[0].height
+        slant = math.degrees(math.atan2(height, width))
+        box = Box(0, 0, width, height)
+        address = self.document.overlay_address(self.pair.address)
+        for towards in (slant, 180 - slant, 180 + slant, 360 - slant):
+            ramp = Overlay(
+                OverlayKind.RAMP, box, (255, 0, 0), 80, towards=towards, full=0.3, none=0.9
+            )
+            target = self.saved([LayOver(address, ramp)])
+            copy = open_document(target)
+            self.addCleanup(copy.close)
+            raster = measured(copy, 0, Asked()).raster
+            bare = measured(self.document, 0, Asked()).raster.backdrop.astype(float)
+            x, y = pixel_centres((slice(0, bare.shape[0]), slice(0, bare.shape[1])), raster.scale)
+            opacity = ramp.shares_at(x, y)[..., None] * 0.8
+            expected = bare * (1 - opacity) + np.array([255, 0, 0]) * opacity
+            off = np.abs(raster.backdrop.astype(float) - expected)
+            self.assertLess(np.quantile(off, 0.99), 2.5, towards)
+
     def test_what_the_format_cannot_hold_is_refused_in_words(self):
         address = self.document.overlay_address(self.pair.address)
         box = Box(0, 0, 100, 100)
         for overlay in (
             Overlay(OverlayKind.SOFT_PLATE, box, (0, 0, 0), 50, feather=10),
-            Overlay(OverlayKind.RAMP, box, (0, 0, 0), 50, towards=30.0),
+            Overlay(OverlayKind.RAMP, box, (0, 0, 0), 50, towards=90.0, middle=0.8),
         ):
             with self.assertRaisesRegex(EditError, "OpenDocument"):
                 self.document.edited([LayOver(address, overlay)])

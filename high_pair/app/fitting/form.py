@@ -29,7 +29,6 @@ from high_pair.app.theme import Theme
 from high_pair.app.track_slider import TrackSlider
 from high_pair.colour.ratio import shown_ratio
 from high_pair.colour.srgb import hex_of
-from high_pair.remedy.overlays import DOWN, LEFT, RIGHT, UP
 from high_pair.remedy.strength import FULL
 from high_pair.review.fitting import Fitting
 from high_pair.scene.geometry import Box
@@ -39,12 +38,6 @@ from high_pair.scene.paint import Colour, from_levels
 NAME_WIDTH, NAME_NARROW = 62, 54
 # After this pause the track shows anew from where on it passes.
 TRACK_MILLISECONDS = 80
-SIDES = (
-    ("From the top", DOWN),
-    ("From below", UP),
-    ("From the left", RIGHT),
-    ("From the right", LEFT),
-)
 
 
 def _spin(words: str, suffix: str, most: float) -> QDoubleSpinBox:
@@ -94,7 +87,6 @@ class FittingForm(QFrame):
         self.theme_button.setMenu(self.theme_menu)
         self.side = QComboBox()
         self.side.setAccessibleName("Side from which the ramp fades")
-        self.side.addItems([words for words, _ in SIDES])
         self.room = _spin("Room round the text", "pt", 400.0)
         self.soften = _spin("Rounding of the corners", "pt", 400.0)
         self.full = _spin("At full strength up to this share of the way", "%", 100.0)
@@ -207,6 +199,8 @@ class FittingForm(QFrame):
             )
         self._show_near()
         self._show_theme(fitting.theme)
+        self.side.clear()
+        self.side.addItems([words.capitalize() for words in fitting.ways])
         self._show()
         self.refresh_track()
         self.shown.emit()
@@ -232,7 +226,7 @@ class FittingForm(QFrame):
         colour = from_levels(overlay.levels)
         self.swatch.show_colour(colour)
         self.field.show_colour(colour)
-        self.side.setCurrentIndex([side for _, side in SIDES].index(overlay.towards) if ramp else 0)
+        self.side.setCurrentIndex(nearest_way(list(fitting.ways.values()), overlay.towards))
         self.room.setValue(max(0.0, fitting.site.ink.y - overlay.core.y))
         soft = kind is OverlayKind.SOFT_PLATE
         words = "Feather of the edges" if soft else "Rounding of the corners"
@@ -293,7 +287,8 @@ class FittingForm(QFrame):
 
     def _side_taken(self, place: int) -> None:
         if self.fitting is not None and self.overlay is not None and not self._quiet:
-            turned = self.fitting.turned(self.overlay, SIDES[place][1])
+            towards = list(self.fitting.ways.values())[place]
+            turned = self.fitting.turned(self.overlay, towards)
             self._take(towards=turned.towards, full=turned.full, none=turned.none)
 
     def _plate_taken(self) -> None:
@@ -321,6 +316,11 @@ class FittingForm(QFrame):
             least = self.fitting.least(self.overlay)
             if least is not None:
                 self._take(percent=least)
+
+
+def nearest_way(ways: list[float], towards: float) -> int:
+    """Give the place of the way nearest to a direction, all in degrees."""
+    return min(range(len(ways)), key=lambda at: abs((ways[at] - towards + 180) % 360 - 180))
 
 
 def _short(text: str, most: int = 22) -> str:

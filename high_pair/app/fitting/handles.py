@@ -66,14 +66,6 @@ def _along(ramp: Overlay, share: float) -> tuple[float, float]:
     return left + (right - left) * share, top + (bottom - top) * share
 
 
-def share_at(ramp: Overlay, x: float, y: float) -> float:
-    """Give how far along a ramp's way a point lies, 0 to 1."""
-    (left, top), (right, bottom) = ramp.axis
-    across, down = right - left, bottom - top
-    length = max(across * across + down * down, 1e-9)
-    return min(1.0, max(0.0, ((x - left) * across + (y - top) * down) / length))
-
-
 def nearest(overlay: Overlay, x: float, y: float, reach: float) -> str:
     """Give the name of the handle within reach of a point, empty for none."""
     found = [(math.hypot(h.x - x, h.y - y), h.name) for h in handles_of(overlay)]
@@ -84,7 +76,7 @@ def nearest(overlay: Overlay, x: float, y: float, reach: float) -> str:
 def dragged(overlay: Overlay, name: str, x: float, y: float) -> Overlay:
     """Give an overlay with one of its handles moved to a point of the page."""
     if overlay.kind is OverlayKind.RAMP:
-        share = share_at(overlay, x, y)
+        share = overlay.share_of_way(x, y)
         if name == "full":
             return replace(overlay, full=min(share, overlay.none - LEAST_GAP))
         if name == "none":

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 import numpy as np
@@ -137,12 +138,12 @@ def _paint_ramp_lines(
     for handle in handles_of(ramp):
         if handle.name == "middle":
             continue
+        # Across the way, as far as the overlay goes.
         point = place(handle.x, handle.y)
-        if ramp.towards % 180 == 0:
-            painter.drawLine(
-                QPointF(point.x(), outline.top()), QPointF(point.x(), outline.bottom())
-            )
-        else:
-            painter.drawLine(
-                QPointF(outline.left(), point.y()), QPointF(outline.right(), point.y())
-            )
+        angle = math.radians(ramp.towards + 90)
+        reach = outline.width() + outline.height()
+        side = QPointF(math.cos(angle) * reach, math.sin(angle) * reach)
+        painter.save()
+        painter.setClipRect(outline, Qt.ClipOperation.IntersectClip)
+        painter.drawLine(point - side, point + side)
+        painter.restore()

@@ -21,8 +21,7 @@ from high_pair.scene.overlay import Overlay, OverlayKind
 
 NAME = re.compile(r"^(Plate|Soft plate|Veil|Ramp) \(overlay \d+\)$")
 STYLE_NAME = "HighPairOverlay"
-# §19.218: a linear gradient runs from the top down at 0°, turned against the clock.
-ANGLES = {90.0: "0", 0.0: "90deg", 270.0: "180deg", 180.0: "270deg"}
+STRAIGHT = (0.0, 90.0, 180.0, 270.0)
 SHAPE_PARENTS = ("page", "master-page", "g", "a")
 
 
@@ -58,10 +57,13 @@ def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> Non
     box, share = overlay.box, 1.0
     opacity_name = ""
     if overlay.kind is OverlayKind.RAMP:
-        if overlay.towards not in ANGLES or abs(overlay.middle - 0.5) > 1e-6:
-            raise EditError("OpenDocument's ramps go straight, and evenly to nothing.")
-        # Past its end there is nothing: the box ends there.
-        box, share = _first_part(overlay), overlay.full / overlay.none
+        if abs(overlay.middle - 0.5) > 1e-6:
+            raise EditError("OpenDocument's ramps fade evenly to nothing.")
+        if overlay.towards in STRAIGHT:
+            # Past its end there is nothing: the box ends there.
+            box, share = _first_part(overlay), overlay.full / overlay.none
+        else:
+            share = overlay.full
         opacity_name = _opacity(overlay, share, styles)
     style = _style(overlay, opacity_name, root)
     rect = etree.Element(tag("draw:rect"))
@@ -131,8 +133,18 @@ def _opacity(overlay: Overlay, border: float, styles: Element) -> str:
     element.set(tag("draw:style"), "linear")
     element.set(tag("draw:start"), f"{overlay.percent}%")
     element.set(tag("draw:end"), "0%")
-    element.set(tag("draw:angle"), ANGLES[overlay.towards])
+    # §19.218: a linear gradient runs from the top down at 0°, turned against the clock.
+    angle = (90.0 - overlay.towards) % 360
+    element.set(tag("draw:angle"), f"{angle:.3f}deg" if angle else "0")
     element.set(tag("draw:border"), f"{border * 100:.2f}%")
+    if overlay.towards not in STRAIGHT:
+        # Where the fading ends before the far corner is an extension; programs that don't know it
+        # fade to that corner.
+        end = (overlay.none - overlay.full) / max(1e-6, 1.0 - overlay.full)
+        for place, percent in ((0.0, overlay.percent), (end, 0), (1.0, 0)):
+            stop = etree.SubElement(element, tag("loext:opacity-stop"))
+            stop.set(tag("svg:offset"), f"{place:.4f}")
+            stop.set(tag("svg:stop-opacity"), f"{percent / 100:.2f}")
     # Named fills and opacities stand before the styles that use them.
     holder.insert(0, element)
     return name
