@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from odfdo import Document as OdfdoDocument
@@ -12,7 +13,9 @@ from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
 from high_pair.remedy.edits import LayOver, TakeOff
 from high_pair.review.measuring import PageBench, measured
+from high_pair.review.mending import edits_for
 from high_pair.review.overlaying import overlay_edits, overlays_for
+from high_pair.review.surroundings import backdrops_for, restyles_for
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.wcag.verdicts import Verdict
@@ -58,7 +61,7 @@ class Overlays(OdfTest):
         return target
 
     def test_plate_veil_and_ramp_pass_in_the_saved_file_as_was_shown(self):
-        self.assertEqual({each.kind for each in self.laid}, {"plate", "veil", "ramp"})
+        self.assertEqual({each.kind for each in self.laid}, {"plate", "veil", "ramp", "dim"})
         for each in self.laid:
             (pair,) = pairs_of(self.saved(overlay_edits(each), f"{each.kind}.odp"))
             self.assertIs(pair.verdict, Verdict.PASSES, each.kind)
@@ -67,6 +70,8 @@ class Overlays(OdfTest):
 
     def test_another_library_sees_it_between_picture_and_text(self):
         for each in self.laid:
+            if each.kind == "dim":
+                continue
             document = OdfdoDocument(str(self.saved(overlay_edits(each), f"{each.kind}.odp")))
             page = document.body.get_draw_page(0)
             shapes = [child for child in page.children if child.tag.startswith("draw:")]
@@ -75,6 +80,22 @@ class Overlays(OdfTest):
             )
             self.assertTrue(shapes[1].get_attribute("draw:name").startswith(each.kind.capitalize()))
             self.assertEqual(shapes[1].get_attribute("loext:decorative"), True)
+
+    def test_a_dimmed_picture_lets_a_ground_through_and_keeps_its_style_for_others(self):
+        dim = next(each for each in self.laid if each.kind == "dim")
+        target = self.saved(overlay_edits(dim), "dim.odp")
+        page = OdfdoDocument(str(target)).body.get_draw_page(0)
+        shapes = [child for child in page.children if child.tag.startswith("draw:")]
+        self.assertEqual([shape.tag for shape in shapes], ["draw:rect", "draw:frame", "draw:frame"])
+        for name in ("svg:x", "svg:width", "svg:height"):
+            self.assertEqual(shapes[0].get_attribute(name), shapes[1].get_attribute(name))
+        copy = open_document(target)
+        self.addCleanup(copy.close)
+        self.assertEqual(measured(copy, 0, Asked()).pairs[0].address, self.pair.address)
+        again = copy.edited([LayOver(dim.address, replace(dim.overlay, percent=95))])
+        self.assertEqual(sum(type(i).__name__ == "Figure" for i in again.scene(0).items), 1)
+        bare = copy.edited([TakeOff(dim.address)])
+        self.assertEqual(measured(bare, 0, Asked()).pairs[0].ratio, self.pair.ratio)
 
     def test_laid_again_it_is_changed_and_taken_off_it_is_gone(self):
         first = open_document(self.saved(overlay_edits(self.laid[0]), "first.odp"))
@@ -142,6 +163,43 @@ class Overlays(OdfTest):
         ):
             with self.assertRaisesRegex(EditError, "OpenDocument"):
                 self.document.edited([LayOver(address, overlay)])
+
+
+class Surroundings(OdfTest):
+    def opened(self, body: str, **options: str):
+        document = open_document(self.write(body, **options))
+        self.addCleanup(document.close)
+        return document, measured(document, 0, Asked())
+
+    def test_the_fill_behind_a_text_is_recoloured_in_a_style_of_its_own(self):
+        panel = style("Panel", "graphic", graphic('draw:fill="solid" draw:fill-color="#e0952b"'))
+        words_in = '<text:p><text:span text:style-name="White">Words</text:span></text:p>'
+        two = frame(words_in, 'draw:style-name="Panel"') + frame(
+            words_in.replace("Words", "Others"),
+            'draw:style-name="Panel"',
+            'svg:x="2cm" svg:y="8cm" svg:width="12cm" svg:height="4cm"',
+        )
+        document, page = self.opened(two, automatic=STYLES + panel)
+        pair = page.pairs[0]
+        (remedy, *_) = backdrops_for(pair, page, Asked(), document.edited)
+        after = measured(document.edited(edits_for(remedy, [pair])), 0, Asked()).pairs
+        self.assertIs(after[0].verdict, Verdict.PASSES)
+        self.assertEqual(after[0].ratio, remedy.ratio)
+        self.assertEqual(after[1].numbers, page.pairs[1].numbers)
+
+    def test_weight_and_size_are_set_in_a_span_of_their_own(self):
+        grey = style("Grey", "text", text('fo:color="#878787" fo:font-size="14pt"'))
+        span = '<text:p><text:span text:style-name="Grey">Mind the ramp</text:span></text:p>'
+        document, page = self.opened(frame(span), automatic=grey)
+        pair = page.pairs[0]
+        self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+        found = restyles_for(pair, page, Asked(), document.edited)
+        self.assertEqual([(r.size, r.bold) for r in found], [(None, True), (18.0, None)])
+        for remedy in found:
+            edited = document.edited(edits_for(remedy, [pair]))
+            (after,) = measured(edited, 0, Asked()).pairs
+            self.assertIs(after.verdict, Verdict.PASSES)
+            self.assertEqual(after.numbers.foreground, "#878787")
 
 
 if __name__ == "__main__":

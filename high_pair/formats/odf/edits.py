@@ -9,14 +9,13 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
+from high_pair.formats.odf.derived import PREFIX, automatic_styles, free_name, restyle_shape
 from high_pair.formats.odf.overlays import lay, take_off
 from high_pair.formats.odf.shapes import numbered_shapes
 from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag, whole
-from high_pair.remedy.edits import Edit, LayOver, RecolourText, TakeOff
+from high_pair.remedy.edits import Edit, LayOver, RecolourFill, RecolourText, Restyle, TakeOff
 from high_pair.scene.addresses import expand
-
-STYLE_PREFIX = "HighPair"
 
 
 def apply(edit: Edit, root: Element, styles: Element) -> None:
@@ -26,17 +25,23 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
     overlay may add one. Raises EditError when the edit's address isn't there.
     """
     if isinstance(edit, LayOver | TakeOff):
-        _, shape, _ = _find(edit.address.removesuffix("/overlay=1"), root)
+        place, _, dimmed = edit.address.partition("/dim=")
+        _, shape, _ = _find(place.removesuffix("/overlay=1"), root)
         if isinstance(edit, LayOver):
             lay(edit.overlay, shape, root, styles)
         else:
-            take_off(shape)
+            take_off(shape, root, bool(dimmed))
         return
-    if not isinstance(edit, RecolourText):
+    if isinstance(edit, RecolourFill):
+        _, shape, _ = _find(edit.address.removesuffix("/fill"), root)
+        fill = {"draw:fill": "solid", "draw:fill-color": hex_of(edit.levels).lower()}
+        restyle_shape(shape, root, {**fill, "draw:opacity": None, "draw:opacity-name": None})
+        return
+    if not isinstance(edit, RecolourText | Restyle):
         raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
     for address in expand(edit.address):
         kind, paragraph, segment = _find(address, root)
-        if kind == "bullet":
+        if kind == "bullet" and isinstance(edit, RecolourText):
             _recolour_label(paragraph, edit, root, address)
         elif segment is not None:
             _wrap(segment, _text_style(edit, root))
@@ -104,47 +109,33 @@ def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
     return last, element, segment
 
 
-def _automatic_styles(root: Element) -> Element:
-    holder = child(root, "office:automatic-styles")
-    if holder is None:
-        holder = etree.Element(tag("office:automatic-styles"))
-        # They stand before the body and the master styles, after the common styles.
-        place = 0
-        for count, each in enumerate(root):
-            if local_name(each) in ("scripts", "font-face-decls", "styles", "meta", "settings"):
-                place = count + 1
-        root.insert(place, holder)
-    return holder
-
-
-def _free_name(holder: Element, kind: str) -> str:
-    taken = {each.get(tag("style:name")) for each in children(holder)}
-    count = 1
-    while f"{STYLE_PREFIX}{kind}{count}" in taken:
-        count += 1
-    return f"{STYLE_PREFIX}{kind}{count}"
-
-
-def _dress(properties: Element, edit: RecolourText) -> None:
+def _dress(properties: Element, edit: RecolourText | Restyle) -> None:
+    if isinstance(edit, Restyle):
+        if edit.size is not None:
+            properties.set(tag("fo:font-size"), f"{edit.size:.2f}pt")
+        if edit.bold is not None:
+            properties.set(tag("fo:font-weight"), "bold" if edit.bold else "normal")
+        return
     properties.set(tag("fo:color"), hex_of(edit.levels).lower())
     properties.set(tag("style:use-window-font-color"), "false")
     if edit.opacity < 1:
         properties.set(tag("loext:opacity"), f"{round(edit.opacity * 100)}%")
 
 
-def _text_style(edit: RecolourText, root: Element) -> str:
-    """Give the name of an automatic text style of the edit's colour, made if it isn't there."""
-    holder = _automatic_styles(root)
-    extension = {"loext": NAMESPACES["loext"]} if edit.opacity < 1 else None
+def _text_style(edit: RecolourText | Restyle, root: Element) -> str:
+    """Give the name of an automatic text style for an edit, made if it isn't there."""
+    holder = automatic_styles(root)
+    see_through = isinstance(edit, RecolourText) and edit.opacity < 1
+    extension = {"loext": NAMESPACES["loext"]} if see_through else None
     wanted = etree.Element(tag("style:text-properties"), nsmap=extension)
     _dress(wanted, edit)
     for style in holder.findall(tag("style:style")):
         name = style.get(tag("style:name"), "")
         properties = child(style, "style:text-properties")
-        ours = name.startswith(STYLE_PREFIX) and properties is not None
+        ours = name.startswith(PREFIX) and properties is not None
         if ours and properties is not None and properties.items() == wanted.items():
             return name
-    name = _free_name(holder, "Text")
+    name = free_name(holder, "Text")
     style = etree.SubElement(holder, tag("style:style"))
     style.set(tag("style:name"), name)
     style.set(tag("style:family"), "text")
@@ -197,8 +188,8 @@ def _recolour_label(paragraph: Element, edit: RecolourText, root: Element, addre
     if owner is None or original is None:
         raise EditError(f"{address}: the bullet's style lies in another part, and stays as it is.")
     changed = copy.deepcopy(original)
-    holder = _automatic_styles(root)
-    changed.set(tag("style:name"), _free_name(holder, "List"))
+    holder = automatic_styles(root)
+    changed.set(tag("style:name"), free_name(holder, "List"))
     for entry in children(changed):
         if whole(entry, tag("text:level")) == level:
             properties = child(entry, "style:text-properties")

@@ -14,12 +14,13 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
+from high_pair.formats.odf.derived import automatic_styles, restyle_shape
 from high_pair.formats.odf.units import written
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind
 
-NAME = re.compile(r"^(Plate|Soft plate|Veil|Ramp) \(overlay \d+\)$")
+NAME = re.compile(r"^(Plate|Soft plate|Veil|Ramp|Dim) \(overlay \d+\)$")
 STYLE_NAME = "HighPairOverlay"
 STRAIGHT = (0.0, 90.0, 180.0, 270.0)
 SHAPE_PARENTS = ("page", "master-page", "g", "a")
@@ -36,9 +37,13 @@ def overlay_address(address: str) -> str | None:
     return f"{found.group(1)}/overlay=1" if found else None
 
 
-def _before(shape: Element) -> Element | None:
+def _before(shape: Element, dim: bool = False) -> Element | None:
+    """Give the overlay of a text that stands before it, or the ground of a dimmed picture."""
     previous = shape.getprevious()
-    return previous if previous is not None and is_overlay(previous) else None
+    if previous is None or not is_overlay(previous):
+        return None
+    is_ground = previous.get(tag("draw:name"), "").startswith("Dim ")
+    return previous if is_ground == dim else None
 
 
 def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> None:
@@ -47,13 +52,15 @@ def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> Non
     root: of the member that the shape is in; styles: of the one that holds the
     common styles. Raises EditError for what this format can't hold.
     """
-    if overlay.kind is OverlayKind.DIM:
-        raise EditError("OpenDocument slides: pictures aren't dimmed yet.")
     if overlay.kind is OverlayKind.SOFT_PLATE:
         raise EditError("OpenDocument has no transparency that fades evenly from a box's edges.")
-    old = _before(shape)
+    dim = overlay.kind is OverlayKind.DIM
+    old = _before(shape, dim)
     if old is not None:
         _remove(old)
+    if dim:
+        # The picture's own opacity (§20.119); its style stays as it was for all others.
+        restyle_shape(shape, root, {"draw:image-opacity": f"{100 - overlay.percent}%"})
     box, share = overlay.box, 1.0
     opacity_name = ""
     if overlay.kind is OverlayKind.RAMP:
@@ -74,15 +81,24 @@ def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> Non
         rect.set(tag(f"svg:{name}"), written(value))
     if overlay.kind is OverlayKind.PLATE and overlay.rounding > 0:
         rect.set(tag("draw:corner-radius"), written(overlay.rounding))
+    if dim:
+        # Just where the picture is, turned as it is.
+        for name in ("svg:x", "svg:y", "svg:width", "svg:height", "draw:transform"):
+            if shape.get(tag(name)) is not None:
+                rect.set(tag(name), shape.get(tag(name), ""))
+            else:
+                rect.attrib.pop(tag(name), "")
     rect.set(tag("loext:decorative"), "true")
     shape.addprevious(rect)
 
 
-def take_off(shape: Element) -> None:
-    """Take the overlay below a shape away; where there is none, nothing changes."""
-    old = _before(shape)
+def take_off(shape: Element, root: Element, dim: bool = False) -> None:
+    """Take the overlay below a shape away, or undim a picture; else nothing changes."""
+    old = _before(shape, dim)
     if old is not None:
         _remove(old)
+        if dim:
+            restyle_shape(shape, root, {"draw:image-opacity": None})
 
 
 def _remove(element: Element) -> None:
@@ -103,19 +119,6 @@ def _first_part(ramp: Overlay) -> Box:
     }[ramp.towards]
 
 
-def _holder(root: Element, name: str, after: tuple[str, ...]) -> Element:
-    """Give a child of the root, made in its place if it isn't there."""
-    holder = child(root, name)
-    if holder is None:
-        holder = etree.Element(tag(name))
-        place = 0
-        for count, each in enumerate(root):
-            if local_name(each) in after:
-                place = count + 1
-        root.insert(place, holder)
-    return holder
-
-
 def _free(holder: Element, attribute: str, prefix: str) -> str:
     taken = {each.get(attribute) for each in children(holder)}
     count = 1
@@ -126,7 +129,9 @@ def _free(holder: Element, attribute: str, prefix: str) -> str:
 
 def _opacity(overlay: Overlay, border: float, styles: Element) -> str:
     """Define a ramp's transparency gradient among the common styles; gives its name."""
-    holder = _holder(styles, "office:styles", ("font-face-decls", "meta", "settings", "scripts"))
+    holder = child(styles, "office:styles")
+    if holder is None:
+        raise EditError("the file has no common styles, in which a ramp's fading would be defined.")
     name = _free(holder, tag("draw:name"), STYLE_NAME)
     element = etree.Element(tag("draw:opacity"))
     element.set(tag("draw:name"), name)
@@ -151,8 +156,7 @@ def _opacity(overlay: Overlay, border: float, styles: Element) -> str:
 
 
 def _style(overlay: Overlay, opacity_name: str, root: Element) -> str:
-    after = ("scripts", "font-face-decls", "styles", "meta", "settings")
-    holder = _holder(root, "office:automatic-styles", after)
+    holder = automatic_styles(root)
     name = _free(holder, tag("style:name"), STYLE_NAME)
     style = etree.SubElement(holder, tag("style:style"))
     style.set(tag("style:name"), name)
@@ -165,5 +169,6 @@ def _style(overlay: Overlay, opacity_name: str, root: Element) -> str:
     if opacity_name:
         properties.set(tag("draw:opacity-name"), opacity_name)
     else:
-        properties.set(tag("draw:opacity"), f"{overlay.percent}%")
+        percent = 100 if overlay.kind is OverlayKind.DIM else overlay.percent
+        properties.set(tag("draw:opacity"), f"{percent}%")
     return name

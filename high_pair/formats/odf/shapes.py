@@ -114,8 +114,21 @@ class ShapeReader:
         found: list[Item] = []
         for shape in self.shapes:
             if wanted(shape):
-                found.extend(self._shape(shape))
+                found.extend(self._addressed(shape, item) for item in self._shape(shape))
         return found
+
+    def _addressed(self, shape: Element, item: Item) -> Item:
+        """Say of a shape's own fill, and of a picture, where it can be changed."""
+        number = self.numbers.get(shape)
+        if number is None or child(shape, "table:table") is not None:
+            return item
+        address = f"{self.context.address}/shape={number}"
+        if isinstance(item, Figure) and item.holes:
+            return replace(item, address=f"{address}/fill")
+        is_frame = local_name(shape) == "frame"
+        if isinstance(item, Picture) and is_frame and item.silhouette is None:
+            return replace(item, address=address)
+        return item
 
     def background(self, fill: OdfFill, box: Box) -> Iterator[Item]:
         """Paint the page's background."""
