@@ -11,6 +11,7 @@ from high_pair.remedy.edits import (
     MarkText,
     RecolourFill,
     RecolourOrigin,
+    Restyle,
     SetAside,
     TakeOff,
     TakeUp,
@@ -40,6 +41,26 @@ def changed_by(edits: Iterable[Edit]) -> frozenset[str]:
         if not isinstance(edit, MarkText | UnmarkText | TakeOff | SetAside | TakeUp):
             found.update(single for address in addresses for single in expand(address))
     return frozenset(found)
+
+
+def _matter(edit: Edit) -> tuple[str, ...]:
+    """Say what an edit is about: one of the same matter replaces it, any other stands beside it."""
+    if isinstance(edit, SetAside | TakeUp):
+        return ("judging", edit.address, edit.subject)
+    if isinstance(edit, LayOver | TakeOff):
+        return ("overlay", edit.address)
+    if isinstance(edit, MarkText | UnmarkText):
+        return ("box", edit.address)
+    return (type(edit).__name__, edit.address)
+
+
+def _both(before: Restyle, after: Restyle) -> Restyle:
+    """Put two changes of size and weight together, the later one first."""
+    return Restyle(
+        after.address,
+        before.size if after.size is None else after.size,
+        before.bold if after.bold is None else after.bold,
+    )
 
 
 @dataclass(frozen=True)
@@ -85,14 +106,15 @@ class History:
         }
 
     def _in_force(self, file: int) -> tuple[Edit, ...]:
-        in_force: dict[tuple[str, str], Edit] = {}
+        in_force: dict[tuple[str, ...], Edit] = {}
         for decision in self.taken:
             for edit in decision.edits if decision.file == file else ():
-                # What is set aside is so beside whatever else is done at its address.
-                judged = edit.subject if isinstance(edit, SetAside | TakeUp) else ""
-                in_force.pop((edit.address, judged), None)
+                key = _matter(edit)
+                before = in_force.pop(key, None)
+                if isinstance(edit, Restyle) and isinstance(before, Restyle):
+                    edit = _both(before, edit)
                 if not isinstance(edit, TakeUp):
-                    in_force[edit.address, judged] = edit
+                    in_force[key] = edit
         return tuple(in_force.values())
 
     def changed_addresses(self, file: int) -> frozenset[str]:

@@ -181,7 +181,7 @@ def around(
     pair: Pair, document: Document, page: MeasuredPage, asked: Asked, trial: Trial
 ) -> list[Backdrop | Restyled]:
     """Give all remedies of this kind for a pair of an open document."""
-    if document.overlay_address(pair.address) is None:
+    if pair.subject is not Subject.TEXT or document.overlay_address(pair.address) is None:
         return []
     backdrops = backdrops_for(pair, page, asked, trial)
     return [*backdrops, *restyles_for(pair, page, asked, trial)]

@@ -5,7 +5,7 @@ import unittest
 from high_pair.errors import EditError
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import RecolourText
+from high_pair.remedy.edits import RecolourText, Restyle, SetAside, TakeUp
 from high_pair.review.history import Decision, History
 from high_pair.review.measuring import PageBench, review_page
 from high_pair.review.mending import edits_for, mend_group, proposals_for
@@ -43,6 +43,26 @@ class HistoryTest(unittest.TestCase):
         self.assertEqual(history.back().with_decision(one).undone, ())
         self.assertEqual(History().back(), History())
         self.assertEqual(history.edits_of(2), ())
+
+    def test_edits_of_one_address_about_different_matters_stand_beside_each_other(self):
+        edits = (
+            RecolourText("a#r=1", (0, 0, 0)),
+            Restyle("a#r=1", None, True),
+            SetAside("a#r=1", "text", "it is a logotype"),
+            Restyle("a#r=1", 18.0, None),
+            RecolourText("a#r=1", (9, 9, 9)),
+        )
+        history = History()
+        for edit in edits:
+            history = history.with_decision(Decision(1, "", (edit,)))
+        self.assertEqual(
+            history.edits_of(1),
+            (Restyle("a#r=1", 18.0, True), RecolourText("a#r=1", (9, 9, 9))),
+        )
+        self.assertEqual(list(history.set_aside(1)), [("a#r=1", "text")])
+        history = history.with_decision(Decision(1, "", (TakeUp("a#r=1", "text"),)))
+        self.assertEqual(history.set_aside(1), {})
+        self.assertEqual(len(history.edits_of(1)), 2)
 
 
 class SessionTest(unittest.TestCase):

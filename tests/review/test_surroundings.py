@@ -1,13 +1,15 @@
 """Remedies beside another text colour: the fill behind it, both shared, weight and size."""
 
 import unittest
+from dataclasses import replace
 
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import RecolourFill, Restyle
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
-from high_pair.review.surroundings import backdrops_for, restyles_for
+from high_pair.review.surroundings import around, backdrops_for, restyles_for
+from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, ratio_by_hand, run, shape, solid, xfrm
 
@@ -72,6 +74,13 @@ class Backdrops(SurroundingsTest):
             shape(body(run("Words", inner=solid("FFFFFF"))), fill=see_through)
         )
         self.assertEqual(backdrops_for(page.pairs[0], page, Asked(), document.edited), [])
+
+    def test_a_link_told_by_colour_alone_is_not_helped_by_what_is_behind_it(self):
+        document, page = self.opened(
+            shape(body(run("Words", inner=solid("FFFFFF"))), fill=solid("E0952B"))
+        )
+        link = replace(page.pairs[0], subject=Subject.LINK)
+        self.assertEqual(around(link, document, page, Asked(), document.edited), [])
 
     def test_the_outline_and_the_effects_of_the_shape_stay(self):
         line = f'<a:ln w="12700">{solid("112233")}</a:ln>'
