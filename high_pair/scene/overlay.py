@@ -9,19 +9,9 @@ from enum import StrEnum
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.scene.geometry import Box, Outline, Step, rectangle
-from high_pair.scene.paint import (
-    Colour,
-    Fill,
-    LinearGradient,
-    NestedGradient,
-    Stop,
-    from_levels,
-)
+from high_pair.scene.geometry import Box
 
 Shares = NDArray[np.float64]
-# The cubic curve nearest to a quarter circle has its handles at this share of the radius.
-ARC = 0.5522847498307936
 
 
 class OverlayKind(StrEnum):
@@ -58,13 +48,6 @@ class Overlay:
     full: float = 0.0
     none: float = 1.0
     middle: float = 0.5
-
-    @property
-    def outline(self) -> Outline:
-        """Its outline on the page."""
-        if self.kind is OverlayKind.PLATE and self.rounding > 0:
-            return rounded(self.box, self.rounding)
-        return rectangle(self.box)
 
     @property
     def core(self) -> Box:
@@ -107,20 +90,6 @@ class Overlay:
         length = max(across * across + down * down, 1e-9)
         return min(1.0, max(0.0, ((x - left) * across + (y - top) * down) / length))
 
-    @property
-    def fill(self) -> Fill:
-        """What it is painted with."""
-
-        def colour(share: float) -> Colour:
-            return from_levels(self.levels, self.percent / 100 * share)
-
-        stops = tuple(Stop(place, colour(share)) for place, share in self.stops)
-        if self.kind is OverlayKind.SOFT_PLATE:
-            return NestedGradient(stops, self.box, self.core)
-        if self.kind is OverlayKind.RAMP:
-            return LinearGradient(stops, *self.axis)
-        return colour(1.0)
-
     def shares_at(self, x: Shares, y: Shares) -> Shares:
         """Give the share of its strength (0 to 1) at points on the page; nothing outside it."""
         box = self.box
@@ -157,25 +126,6 @@ def _within_corners(box: Box, radius: float, x: Shares, y: Shares) -> NDArray[np
     across = np.maximum(np.maximum(box.x + radius - x, x - (box.right - radius)), 0.0)
     down = np.maximum(np.maximum(box.y + radius - y, y - (box.bottom - radius)), 0.0)
     return np.asarray(across * across + down * down <= radius * radius)
-
-
-def rounded(box: Box, radius: float) -> Outline:
-    """Give a box's outline with round corners."""
-    radius = min(radius, box.width / 2, box.height / 2)
-    held = radius * (1 - ARC)
-    left, top, right, bottom = box.x, box.y, box.right, box.bottom
-    return (
-        Step("M", (left + radius, top)),
-        Step("L", (right - radius, top)),
-        Step("C", (right - held, top, right, top + held, right, top + radius)),
-        Step("L", (right, bottom - radius)),
-        Step("C", (right, bottom - held, right - held, bottom, right - radius, bottom)),
-        Step("L", (left + radius, bottom)),
-        Step("C", (left + held, bottom, left, bottom - held, left, bottom - radius)),
-        Step("L", (left, top + radius)),
-        Step("C", (left, top + held, left + held, top, left + radius, top)),
-        Step("Z"),
-    )
 
 
 def pixel_centres(

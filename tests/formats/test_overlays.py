@@ -36,6 +36,16 @@ def clouds(seed: int = 4, light: float = 1.0) -> bytes:
     return png(np.asarray(Image.fromarray(small).resize((640, 480), Image.Resampling.BICUBIC)))
 
 
+def group(inner: str, place: str) -> str:
+    """Write a group; place: the inside of its xfrm, with its attributes before it."""
+    attributes, _, sides = place.partition("|")
+    return (
+        '<p:grpSp><p:nvGrpSpPr><p:cNvPr id="50" name="Group"/><p:cNvGrpSpPr/><p:nvPr/>'
+        f"</p:nvGrpSpPr><p:grpSpPr><a:xfrm {attributes}>{sides}</a:xfrm></p:grpSpPr>"
+        f"{inner}</p:grpSp>"
+    )
+
+
 def title(text: str = "Foot passengers", place: str = TEXT_PLACE) -> str:
     return shape(body(run(text, 'sz="3200"', WHITE_TEXT)), place=place)
 
@@ -222,14 +232,12 @@ class Written(OverlayTest):
 class Places(OverlayTest):
     def test_in_a_group_it_stands_in_the_groups_own_coordinates(self):
         inner = title(place=xfrm(10, 10, 300, 80))
-        group = (
-            '<p:grpSp><p:nvGrpSpPr><p:cNvPr id="50" name="Group"/><p:cNvGrpSpPr/><p:nvPr/>'
-            "</p:nvGrpSpPr><p:grpSpPr><a:xfrm>"
-            '<a:off x="1270000" y="635000"/><a:ext cx="5080000" cy="2540000"/>'
-            '<a:chOff x="0" y="0"/><a:chExt cx="10160000" cy="5080000"/>'
-            f"</a:xfrm></p:grpSpPr>{inner}</p:grpSp>"
+        shapes = group(
+            inner,
+            '|<a:off x="1270000" y="635000"/><a:ext cx="5080000" cy="2540000"/>'
+            '<a:chOff x="0" y="0"/><a:chExt cx="10160000" cy="5080000"/>',
         )
-        document, laid = self.proposed(self.photo_deck(group))
+        document, laid = self.proposed(self.photo_deck(shapes))
         plate = next(each for each in laid if each.kind == "plate")
         target = self.saved(document, overlay_edits(plate))
         shapes = Presentation(str(target)).slides[0].shapes
@@ -241,18 +249,55 @@ class Places(OverlayTest):
 
     def test_in_a_turned_group_it_goes_below_the_group(self):
         inner = title(place=xfrm(10, 10, 300, 80))
-        group = (
-            '<p:grpSp><p:nvGrpSpPr><p:cNvPr id="50" name="Group"/><p:cNvGrpSpPr/><p:nvPr/>'
-            '</p:nvGrpSpPr><p:grpSpPr><a:xfrm rot="1200000">'
-            '<a:off x="1270000" y="2540000"/><a:ext cx="5080000" cy="1270000"/>'
-            '<a:chOff x="0" y="0"/><a:chExt cx="5080000" cy="1270000"/>'
-            f"</a:xfrm></p:grpSpPr>{inner}</p:grpSp>"
+        shapes = group(
+            inner,
+            'rot="1200000"|<a:off x="1270000" y="2540000"/><a:ext cx="5080000" cy="1270000"/>'
+            '<a:chOff x="0" y="0"/><a:chExt cx="5080000" cy="1270000"/>',
         )
-        document, laid = self.proposed(self.photo_deck(group))
+        document, laid = self.proposed(self.photo_deck(shapes))
         target = self.saved(document, overlay_edits(laid[0]))
         names = [each.name for each in Presentation(str(target)).slides[0].shapes]
         self.assertEqual(names[2], "Group")
         self.assertIs(pairs_of(target)[0].verdict, Verdict.PASSES)
+
+    def test_texts_of_one_turned_group_have_an_overlay_each(self):
+        one = title("One", xfrm(10, 10, 300, 60))
+        two = title("Two", xfrm(10, 80, 300, 60))
+        shapes = group(
+            one + two,
+            'rot="600000"|<a:off x="1270000" y="2540000"/><a:ext cx="5080000" cy="1905000"/>'
+            '<a:chOff x="0" y="0"/><a:chExt cx="5080000" cy="1905000"/>',
+        )
+        document, _ = self.proposed(self.photo_deck(shapes))
+        pairs = measured(document, 0, Asked()).pairs
+        edits = [
+            LayOver(
+                document.overlay_address(pair.address),
+                Overlay(OverlayKind.PLATE, Box(*pair.bbox).grown(12), (0, 0, 0), 80),
+            )
+            for pair in pairs
+        ]
+        both = document.edited(edits)
+        after = measured(both, 0, Asked()).pairs
+        self.assertTrue(all(pair.verdict is Verdict.PASSES for pair in after))
+        copy = open_document(self.saved(document, edits))
+        self.addCleanup(copy.close)
+        one_left = measured(copy.edited([TakeOff(edits[0].address)]), 0, Asked()).pairs
+        self.assertIs(one_left[0].verdict, Verdict.FALLS_SHORT)
+        self.assertIs(one_left[1].verdict, Verdict.PASSES)
+
+    def test_in_a_group_without_extent_it_says_so(self):
+        inner = title(place=xfrm(10, 10, 300, 80))
+        shapes = group(
+            inner,
+            '|<a:off x="0" y="0"/><a:ext cx="0" cy="0"/>'
+            '<a:chOff x="0" y="0"/><a:chExt cx="5080000" cy="1270000"/>',
+        )
+        document = open_document(self.photo_deck(shapes))
+        self.addCleanup(document.close)
+        plate = Overlay(OverlayKind.PLATE, Box(0, 0, 9, 9), (0, 0, 0), 50)
+        with self.assertRaisesRegex(EditError, "no extent"):
+            document.edited([LayOver("ppt/slides/slide1.xml#sp=2/overlay=1", plate)])
 
     def test_one_veil_serves_all_that_falls_short_over_the_picture(self):
         two = title() + title("Cars and vans", xfrm(100, 300, 300, 80))

@@ -31,6 +31,8 @@ DECORATIVE_NAMESPACE = "http://schemas.microsoft.com/office/drawing/2017/decorat
 WHOLE = 100_000
 DIMMED, ABOVE = "/dim=1", "/above=1"
 UNITS_OF_A_DEGREE = 60_000
+# Points an EMU, below which a group shows nothing.
+SMALLEST_SCALE = 1e-9
 
 
 def numbered_shapes(tree: Element | None) -> list[Element]:
@@ -63,12 +65,9 @@ def overlay_address(address: str) -> str | None:
     return f"{member}#{first}/overlay=1" if first.startswith("sp=") else None
 
 
-def _anchor(address: str, root: Element) -> Element | None:
-    """Find the shape below whose text an overlay goes; None for one above the whole tree."""
-    steps = address.partition("#")[2]
-    if steps == "overlay=1":
-        return None
-    first = steps.partition("/")[0]
+def _anchor(address: str, root: Element) -> Element:
+    """Find the shape that an address of an overlay is about."""
+    first = _first_step(address)
     number = first.partition("=")[2]
     shapes = numbered_shapes(child(root, "p:cSld", "p:spTree"))
     if not first.startswith("sp=") or not number.isdecimal():
@@ -78,6 +77,10 @@ def _anchor(address: str, root: Element) -> Element | None:
             f"{address} isn't in the file any more. Open the file again and repeat the change."
         )
     return shapes[int(number) - 1]
+
+
+def _first_step(address: str) -> str:
+    return address.partition("#")[2].partition("/")[0]
 
 
 def _holder(shape: Element, tree: Element) -> Element:
@@ -120,22 +123,18 @@ def _surround_of(element: Element, tree: Element) -> Surround:
     return surround
 
 
-def _existing(address: str, anchor: Element | None, tree: Element) -> Element | None:
-    """Find the overlay that stands at an address already."""
-    if anchor is None:
-        found = [shape for shape in tree if mark_of(shape) is not None]
-        return found[-1] if found and found[-1] is _last_shape(tree) else None
-    before = _holder(anchor, tree).getprevious()
-    mark = mark_of(before) if before is not None else None
-    # The ground of a dimmed picture isn't the overlay of a text that stands where the picture does.
-    if mark is None or mark.get("kind") == OverlayKind.DIM.value or mark.get("above"):
-        return None
-    return before
+def _existing(address: str, holder: Element) -> Element | None:
+    """Find the overlay of the text at an address, among those right below what holds the text.
 
-
-def _last_shape(tree: Element) -> Element | None:
-    shapes = [each for each in children(tree) if local_name(each) not in _NO_SHAPES]
-    return shapes[-1] if shapes else None
+    Texts of one turned group have theirs side by side; grounds of dimmed pictures and overlays
+    over a picture may stand there too, and are others' own.
+    """
+    before = holder.getprevious()
+    while before is not None and (mark := mark_of(before)) is not None:
+        if mark.get("below") == _first_step(address):
+            return before
+        before = before.getprevious()
+    return None
 
 
 _NO_SHAPES = ("nvGrpSpPr", "grpSpPr", "extLst")
@@ -155,21 +154,27 @@ def lay(address: str, overlay: Overlay, root: Element) -> None:
     if address.endswith(ABOVE):
         _lay_above(address, overlay, tree, root)
         return
-    anchor = _anchor(address, root)
-    old = _existing(address, anchor, tree)
+    holder = _holder(_anchor(address, root), tree)
+    old = _existing(address, holder)
     number = _number_of(old) if old is not None else _free_number(root)
-    place = old if old is not None else (_holder(anchor, tree) if anchor is not None else None)
-    surround = _surround_of(place, tree) if place is not None else page_surround()
-    shape = _shape(overlay, surround, number)
+    shape = _shape(overlay, _surround_of(holder, tree), number)
+    _note(shape, "below", _first_step(address))
     if old is not None:
-        parent = old.getparent()
-        if parent is not None:
-            parent.replace(old, shape)
-    elif place is not None:
-        place.addprevious(shape)
+        _replace(old, shape)
     else:
-        last = _last_shape(tree)
-        tree.insert(tree.index(last) + 1 if last is not None else len(tree), shape)
+        holder.addprevious(shape)
+
+
+def _note(shape: Element, key: str, value: str) -> None:
+    mark = mark_of(shape)
+    if mark is not None:
+        mark.set(key, value)
+
+
+def _replace(old: Element, new: Element) -> None:
+    parent = old.getparent()
+    if parent is not None:
+        parent.replace(old, new)
 
 
 def _above(address: str, tree: Element, root: Element) -> tuple[int, Element | None]:
@@ -177,8 +182,7 @@ def _above(address: str, tree: Element, root: Element) -> tuple[int, Element | N
     if address.partition("#")[2] == f"bg{ABOVE}":
         below = sum(1 for each in children(tree) if local_name(each) in _NO_SHAPES[:2])
     else:
-        picture = _anchor(address, root)
-        below = tree.index(_holder(picture, tree)) + 1 if picture is not None else len(tree)
+        below = tree.index(_holder(_anchor(address, root), tree)) + 1
     there = tree[below] if below < len(tree) else None
     mark = mark_of(there) if there is not None else None
     return below, there if mark is not None and mark.get("above") else None
@@ -191,11 +195,9 @@ def _lay_above(address: str, overlay: Overlay, tree: Element, root: Element) -> 
     place, old = _above(address, tree, root)
     number = _number_of(old) if old is not None else _free_number(root)
     shape = _shape(overlay, page_surround(), number)
-    mark = mark_of(shape)
-    if mark is not None:
-        mark.set("above", "1")
+    _note(shape, "above", "1")
     if old is not None:
-        tree.replace(old, shape)
+        _replace(old, shape)
     else:
         tree.insert(place, shape)
 
@@ -205,7 +207,7 @@ def _dim(address: str, overlay: Overlay, tree: Element, root: Element) -> None:
     picture = _anchor(address, root)
     blip = child(picture, "p:blipFill", "a:blip")
     transform = child(picture, "p:spPr", "a:xfrm")
-    if picture is None or blip is None or transform is None:
+    if blip is None or transform is None:
         raise EditError(f"{address}: the picture states no place or no pixels of its own.")
     old = _ground_of(picture)
     seen_through = [each for each in children(blip) if local_name(each).startswith("alpha")]
@@ -222,11 +224,9 @@ def _dim(address: str, overlay: Overlay, tree: Element, root: Element) -> None:
     if properties is not None and own is not None:
         # Just where the picture is, turned as it is.
         properties.replace(own, copy.deepcopy(transform))
-    mark = mark_of(ground)
-    if mark is not None:
-        mark.set("percent", str(overlay.percent))
-    if old is not None and (parent := old.getparent()) is not None:
-        parent.replace(old, ground)
+    _note(ground, "percent", str(overlay.percent))
+    if old is not None:
+        _replace(old, ground)
     else:
         picture.addprevious(ground)
 
@@ -240,7 +240,7 @@ def _ground_of(picture: Element) -> Element | None:
 
 def _undim(address: str, root: Element) -> None:
     picture = _anchor(address, root)
-    ground = _ground_of(picture) if picture is not None else None
+    ground = _ground_of(picture)
     blip = child(picture, "p:blipFill", "a:blip")
     parent = ground.getparent() if ground is not None else None
     if ground is None or blip is None or parent is None:
@@ -264,7 +264,7 @@ def take_off(address: str, root: Element) -> None:
         if laid is not None:
             tree.remove(laid)
         return
-    old = _existing(address, _anchor(address, root), tree)
+    old = _existing(address, _holder(_anchor(address, root), tree))
     parent = old.getparent() if old is not None else None
     if old is not None and parent is not None:
         parent.remove(old)
@@ -307,6 +307,8 @@ def _shape(overlay: Overlay, surround: Surround, number: int) -> Element:
 def _inside(box: Box, surround: Surround) -> Box:
     """Give a box of the page in the units of a surround, which is upright."""
     to_page: Affine = surround.transform
+    if min(abs(to_page.a), abs(to_page.d)) < SMALLEST_SCALE:
+        raise EditError("The text's group has no extent, so nothing can be laid in it.")
     return Box(
         (box.x - to_page.e) / to_page.a,
         (box.y - to_page.f) / to_page.d,
