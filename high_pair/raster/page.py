@@ -145,7 +145,11 @@ def _view(scene: Scene, scale: float) -> Affine:
 
 
 def _levels(pixels: NDArray[np.float32]) -> Bytes:
-    return np.asarray(np.clip(pixels * 255.0 + 0.5, 0.0, 255.0), dtype=np.uint8)
+    """Round channels of 0 to 1 to 8 bits, halves upwards, which Skia doesn't; in place."""
+    pixels *= np.float32(255.0)
+    pixels += np.float32(0.5)
+    np.clip(pixels, 0.0, 255.0, out=pixels)
+    return pixels.astype(np.uint8)
 
 
 def _word_paint(number: int) -> skia.Paint:
@@ -248,7 +252,7 @@ def _backdrop(scene: Scene, scale: float, pictures: Pictures) -> Bytes:
     for item in scene.items:
         paint_backdrop_item(canvas, item, pictures)
     if exact:
-        return _levels(_pixels(surface)[..., :3])
+        return _levels(_pixels(surface))[..., :3]
     return _byte_pixels(surface)[..., :3]
 
 

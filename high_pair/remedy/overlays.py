@@ -10,12 +10,21 @@ import numpy as np
 from PIL import Image
 
 from high_pair.colour.oklab import oklab_of
+from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, from_bytes, relative_luminance
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.footings import Footing, covered, footings_on
 from high_pair.remedy.remedies import Laid
-from high_pair.remedy.strength import FULL, Covered, Levels, least_percent, ratio_with
+from high_pair.remedy.strength import (
+    FULL,
+    Covered,
+    Known,
+    Levels,
+    is_alike,
+    least_percent,
+    ratio_with,
+)
 from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
@@ -130,14 +139,26 @@ def main_colours(pixels: Bytes) -> Bytes:
 
 
 def colours_for(site: Site, further: Sequence[Levels] = ()) -> list[Levels]:
-    """List the colours that are tried: black, white, the picture's darkest and lightest, others."""
+    """List the colours that are tried: black, white, the picture's darkest and lightest, others.
+
+    Of the others those that the text can be read on.
+    """
     found = [BLACK, WHITE]
     if len(site.main):
         luminances = relative_luminance(site.main)
         for place in (int(np.argmin(luminances)), int(np.argmax(luminances))):
             red, green, blue = (int(level) for level in site.main[place])
             found.append((red, green, blue))
-    return list(dict.fromkeys((*found, *further)))
+    readable = [
+        levels
+        for levels in further
+        if all(
+            contrast_ratio(np.array(pair.text_colour.levels, np.uint8), np.array(levels, np.uint8))
+            >= pair.required
+            for pair in site.served
+        )
+    ]
+    return list(dict.fromkeys((*found, *readable)))
 
 
 # The overlays' places
@@ -217,8 +238,13 @@ def ramp_towards(site: Site, towards: float) -> Overlay:
 
 def covered_by(site: Site, overlay: Overlay, coverage: float) -> list[Covered]:
     """Give the pairs that an overlay lies under, those served first."""
+    return [covered(footing, overlay, coverage) for footing in footings_under(site, overlay)]
+
+
+def footings_under(site: Site, overlay: Overlay) -> list[Footing]:
+    """List those served, and the others that an overlay's box reaches."""
     return [
-        covered(footing, overlay, coverage)
+        footing
         for footing in site.footings
         if footing.served or overlay.box.overlaps(Box(*footing.pair.bbox))
     ]
@@ -242,21 +268,21 @@ def propose_overlays(
     """
     found = []
     colours = only or colours_for(site, further)
-    # Where an overlay is whole under all that it serves and over nothing else, its shape makes no
-    # difference to its strength.
-    known: dict[Levels, int | None] = {}
+    # Where an overlay is whole under a text its shape makes no difference to what passes there.
+    wholes: dict[str, Covered] = {}
+    known: Known = {}
     for shape in shapes_for(site):
         if shape.kind not in kinds:
             continue
         pairs = covered_by(site, shape, coverage)
+        ids = [footing.pair.id for footing in footings_under(site, shape)]
+        pairs = [
+            wholes.setdefault(name, pair) if is_alike(pair) else pair
+            for name, pair in zip(ids, pairs, strict=True)
+        ]
         found_for: list[tuple[float, Overlay]] = []
         for levels in colours:
-            if _is_whole(pairs):
-                if levels not in known:
-                    known[levels] = least_percent(levels, pairs)
-                percent = known[levels]
-            else:
-                percent = least_percent(levels, pairs)
+            percent = least_percent(levels, pairs, known)
             if percent:
                 overlay = replace(shape, levels=levels, percent=percent)
                 found_for.append((_likely_change(site, overlay), overlay))
@@ -279,10 +305,6 @@ def _where(site: Site, overlay: Overlay, address: str) -> str:
     if overlay.kind is OverlayKind.DIM and site.picture is not None:
         return f"{site.picture.address}/dim=1"
     return address
-
-
-def _is_whole(pairs: Sequence[Covered]) -> bool:
-    return all(pair.served and bool((pair.shares == 1.0).all()) for pair in pairs)
 
 
 def visible_change(laid: Laid) -> float:

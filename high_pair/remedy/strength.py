@@ -73,26 +73,36 @@ def ratio_with(pair: Covered, levels: Levels, percent: int) -> float:
     )
 
 
-def least_percent(levels: Levels, pairs: Sequence[Covered]) -> int | None:
+Known = dict[tuple[int, Levels], NDArray[np.bool_]]
+
+
+def least_percent(
+    levels: Levels, pairs: Sequence[Covered], known: Known | None = None
+) -> int | None:
     """Give the least whole percent at which all served pairs pass and no other is broken.
 
-    None where none does. No lower percent serves either.
+    None where none does. No lower percent serves either. known: what was
+    worked out before for the same pairs, by their identity, and a colour.
     """
+    known = {} if known is None else known
     asked = [pair for pair in pairs if pair.served or passes_with(pair, levels, 0)]
-    alike = [pair for pair in asked if _is_alike(pair)]
-    varied = [pair for pair in asked if not _is_alike(pair)]
+    alike = [pair for pair in asked if is_alike(pair)]
+    varied = [pair for pair in asked if not is_alike(pair)]
     if not alike and all(pair.served and _only_helps(pair, levels) for pair in varied):
         return _bisected(lambda percent: all(passes_with(p, levels, percent) for p in varied))
     serves = np.ones(FULL + 1, bool)
     for pair in alike:
-        serves &= passing_percents(pair, levels)
+        key = (id(pair), levels)
+        if key not in known:
+            known[key] = passing_percents(pair, levels)
+        serves &= known[key]
     for percent in np.flatnonzero(serves):
         if all(passes_with(pair, levels, int(percent)) for pair in varied):
             return int(percent)
     return None
 
 
-def _is_alike(pair: Covered) -> bool:
+def is_alike(pair: Covered) -> bool:
     """Tell whether an overlay is whole under all of an opaque text."""
     return pair.text.opacity >= 1 and bool((pair.shares == 1.0).all())
 
