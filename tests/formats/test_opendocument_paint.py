@@ -177,6 +177,28 @@ class Pictures(PaintTest):
         for x in (0.2, 5, 9.8):
             self.assertEqual(self.rgb(x, 2.5), [192, 0, 0])
 
+    def test_text_over_a_shadow_of_an_unstated_colour_needs_eyes(self):
+        shadowed = style(
+            "Shadowed",
+            "graphic",
+            graphic(
+                'draw:fill="solid" draw:fill-color="#ffffff" draw:stroke="none" '
+                'draw:shadow="visible" draw:shadow-offset-x="2cm" draw:shadow-offset-y="0cm"'
+            ),
+        )
+        box = (
+            '<draw:rect draw:style-name="Shadowed" svg:x="2cm" svg:y="2cm" '
+            'svg:width="4cm" svg:height="4cm"/>'
+        )
+        beside = frame(
+            "<text:p>Beside</text:p>",
+            "",
+            'svg:x="6.2cm" svg:y="3cm" svg:width="4cm" svg:height="2cm"',
+        )
+        pair = self.only(box + beside, automatic=shadowed)
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("shadow", pair.reason)
+
     def test_a_pictures_shadow_has_the_form_of_what_is_opaque_in_it(self):
         pixels = np.zeros((10, 10, 4), np.uint8)
         pixels[:, :5] = (0, 200, 0, 255)

@@ -94,8 +94,12 @@ def heads_of(
         yield Figure(mapped(head, turn), box.grown(reach), transform, stroke.fill)
 
 
-def shadow_of(chain: Sequence[Element]) -> Shadow | None:
-    """Read the shadow that a chain of styles gives a shape; its axes are the page's."""
+def shadow_of(chain: Sequence[Element]) -> Shadow | str | None:
+    """Read the shadow that a chain of styles gives a shape; its axes are the page's.
+
+    Gives why it can't be painted, if so: the standard has no colour for one
+    that states none (§20.167).
+    """
 
     def stated(name: str) -> str | None:
         return attribute(chain, "graphic", name)
@@ -103,10 +107,20 @@ def shadow_of(chain: Sequence[Element]) -> Shadow | None:
     if stated("draw:shadow") != "visible":
         return None
     opacity = percent(stated("draw:shadow-opacity"), 1.0)
-    chosen = colour(stated("draw:shadow-color") or "#808080", opacity)
+    chosen = colour(stated("draw:shadow-color"), opacity)
     if chosen is None:
-        return None
+        return "the colour of a shadow isn't stated in the file"
     across, down = (length(stated(f"draw:shadow-offset-{side}")) for side in "xy")
     # An extension; its radius is taken as two standard deviations, as in DrawingML.
     blur = max(0.0, length(stated("loext:shadow-blur"))) / 2
     return Shadow(chosen, across, down, blur)
+
+
+def reach_of_shadow(chain: Sequence[Element]) -> float:
+    """Give by how many points a shadow may leave its shape's box, whatever its colour."""
+
+    def measure(name: str) -> float:
+        return abs(length(attribute(chain, "graphic", name)))
+
+    offset = max(measure("draw:shadow-offset-x"), measure("draw:shadow-offset-y"))
+    return offset + 1.5 * measure("loext:shadow-blur")

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from lxml import etree
 
 from high_pair.formats.odf.fills import OdfFill, fill_of
-from high_pair.formats.odf.lines import heads_of, shadow_of, stroke_of
+from high_pair.formats.odf.lines import heads_of, reach_of_shadow, shadow_of, stroke_of
 from high_pair.formats.odf.outlines import Drawn, bounds_of, connector_outline, outline_of
 from high_pair.formats.odf.overlays import is_overlay
 from high_pair.formats.odf.places import Place, line_of, place_of
@@ -254,6 +254,9 @@ class ShapeReader:
         shadow = shadow_of(chain)
         if shadow is None:
             return
+        if isinstance(shadow, str):
+            yield Obstacle(place.box.grown(reach_of_shadow(chain)), place.transform, shadow)
+            return
         transform = moved(shadow.across, shadow.down).after(place.transform)
         if fill.paints and sum(part.filled for part in parts) > 1:
             # Their shadow is one, and not darker where two of them overlap.
@@ -428,7 +431,10 @@ class ShapeReader:
             block = _troubled(block, "its size is shrunk to fit, which isn't worked out yet")
         shadow = shadow_of(chain)
         if shadow is not None and not fill.paints and stroke_of(chain, self.styles) is None:
-            block = _with_shadow(block, shadow)
+            if isinstance(shadow, str):
+                block = _troubled(block, shadow)
+            else:
+                block = _with_shadow(block, shadow)
         yield block
 
     # Tables
@@ -505,9 +511,11 @@ def _clip_words(clip: str) -> list[str]:
     return inside.replace(",", " ").split()
 
 
-def _shadow_of_picture(picture: Picture, chain: Sequence[Element]) -> Iterator[Picture]:
+def _shadow_of_picture(picture: Picture, chain: Sequence[Element]) -> Iterator[Item]:
     shadow = shadow_of(chain)
-    if shadow is not None:
+    if isinstance(shadow, str):
+        yield Obstacle(picture.box.grown(reach_of_shadow(chain)), picture.transform, shadow)
+    elif shadow is not None:
         transform = moved(shadow.across, shadow.down).after(picture.transform)
         yield replace(picture, transform=transform, silhouette=shadow.colour, blur=shadow.blur)
 
