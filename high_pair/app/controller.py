@@ -411,10 +411,17 @@ class Controller(QObject):
             words = f"{doing} “{_short(pair.text)}”"
         self._decide(file, words, edits_for(remedy, [pair]))
 
-    def apply_to_alike(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> None:
+    def apply_to_alike(
+        self,
+        file: OpenFile,
+        remedy: Remedy,
+        pairs: Sequence[Pair],
+        one_strength: bool = False,
+    ) -> None:
         """Apply to all alike: this colour where it passes in all, else the nearest for each.
 
-        An overlay goes to every page with alike places, solved for what is there.
+        An overlay goes to every page with alike places, solved for what is
+        there, or with one strength for all.
         """
         document, asked = file.document, self.session.asked
         edition = tuple(file.editions)
@@ -422,7 +429,9 @@ class Controller(QObject):
 
         def run() -> Sequence[Edit]:
             if isinstance(remedy, Laid):
-                return overlays_on_pages(remedy, pairs, document, self.bench, asked, trial)
+                return overlays_on_pages(
+                    remedy, pairs, document, self.bench, asked, trial, one_strength
+                )
             together = proposals_for(pairs, document, self.bench, asked)
             if any(_same_colour(each, remedy) for each in together.remedies):
                 return edits_for(remedy, pairs)

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QPainter, QPen
 from PySide6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QFrame,
     QHBoxLayout,
@@ -145,6 +146,9 @@ class PairPanel(QFrame):
         self.apply.setProperty("main", True)
         self.apply.setToolTip("Apply the chosen remedy to this text (Enter)")
         self.apply.clicked.connect(self.apply_asked)
+        self.one_strength = QCheckBox("One strength for all alike")
+        self.one_strength.setToolTip("Else each has the least that passes in its own place")
+        self.one_strength.hide()
         self.take_off = QPushButton("Take it off")
         self.take_off.setToolTip("Take the overlay away again (Delete)")
         self.take_off.clicked.connect(self.take_off_asked)
@@ -201,6 +205,10 @@ class PairPanel(QFrame):
         whole.setSpacing(0)
         whole.addWidget(scroll, 1)
         whole.addWidget(self.fitting)
+        alike = QHBoxLayout()
+        alike.setContentsMargins(16, 4, 16, 0)
+        alike.addWidget(self.one_strength)
+        whole.addLayout(alike)
         whole.addLayout(buttons)
 
     def _facts_rows(self) -> QVBoxLayout:
@@ -314,6 +322,7 @@ class PairPanel(QFrame):
         self._name_alike()
         self.apply.setText("Apply")
         self.take_off.hide()
+        self.one_strength.hide()
         self.remedies_heading.setText("Remedies")
         self.enable_apply(False)
 

@@ -555,6 +555,7 @@ class ReviewDesk(QWidget):
 
     def _remedy_chosen(self, remedy: Remedy | None) -> None:
         self.panel.enable_apply(remedy is not None)
+        self.panel.one_strength.setVisible(isinstance(remedy, Laid) and len(self.alike) > 1)
         if isinstance(remedy, AtOrigin):
             self.panel.show_consequences(remedy)
         self._paint_page()
@@ -588,4 +589,7 @@ class ReviewDesk(QWidget):
         if chosen is None:
             self.choose_remedy(1)
         elif self.file is not None and self.pair is not None and self.panel.apply.isEnabled():
-            self.controller.apply_to_alike(self.file, chosen, self.alike)
+            # The pair at hand first: its page is the remedy's own.
+            others = [pair for pair in self.alike if pair.id != self.pair.id]
+            one_strength = self.panel.one_strength.isChecked()
+            self.controller.apply_to_alike(self.file, chosen, [self.pair, *others], one_strength)

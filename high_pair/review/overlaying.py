@@ -89,9 +89,13 @@ def overlays_on_pages(
     bench: PageBench,
     asked: Asked,
     trial: Trial,
+    one_strength: bool = False,
 ) -> list[Edit]:
-    """Carry an overlay to every page that has one of the pairs, each solved for what is there."""
-    edits = list(overlay_edits(laid))
+    """Carry an overlay to every page that has one of the pairs, each solved for what is there.
+
+    one_strength: all have the strongest's, where that passes too.
+    """
+    found_on: list[tuple[Laid, int]] = [(laid, pairs[0].page)]
     for number in sorted({pair.page for pair in pairs}):
         page = bench.get(document, number - 1, asked)
         here = [pair for pair in pairs if pair.page == number and pair.address not in laid.serves]
@@ -101,8 +105,29 @@ def overlays_on_pages(
             found = like_overlay(laid, group, document, bench, asked) if group else None
             passing = tried(found, page, number, asked, trial) if found else None
             if passing is not None:
-                edits += overlay_edits(passing)
-    return edits
+                found_on.append((passing, number))
+    if one_strength:
+        strongest = max(each.overlay.percent for each, _ in found_on)
+        found_on = [
+            (_as_strong(each, strongest, bench, document, number, asked, trial), number)
+            for each, number in found_on
+        ]
+    return [edit for each, _ in found_on for edit in overlay_edits(each)]
+
+
+def _as_strong(
+    laid: Laid,
+    percent: int,
+    bench: PageBench,
+    document: Document,
+    number: int,
+    asked: Asked,
+    trial: Trial,
+) -> Laid:
+    """Give an overlay at a strength, or as it was where that doesn't pass."""
+    page = bench.get(document, number - 1, asked)
+    stronger = replace(laid, overlay=replace(laid.overlay, percent=percent))
+    return tried(stronger, page, number, asked, trial) or laid
 
 
 def _by_block(page: MeasuredPage, pairs: Sequence[Pair]) -> list[list[Pair]]:

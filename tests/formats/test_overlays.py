@@ -364,6 +364,11 @@ class Carried(OverlayTest):
         edits = overlays_on_pages(plate, pairs, document, bench, Asked(), document.edited)
         self.assertEqual(len(edits), 2)
         self.assertNotEqual(edits[0].overlay.percent, edits[1].overlay.percent)
+        alike = overlays_on_pages(
+            plate, pairs, document, bench, Asked(), document.edited, one_strength=True
+        )
+        strongest = max(edit.overlay.percent for edit in edits)
+        self.assertEqual([edit.overlay.percent for edit in alike], [strongest] * 2)
         mended = document.edited(edits)
         for page in range(2):
             (pair,) = measured(mended, page, Asked()).pairs
