@@ -101,8 +101,9 @@ def build_parser() -> argparse.ArgumentParser:
 
     remedy = commands.add_parser(
         "remedy",
-        help="recolour what falls short, in a copy, and measure the copy",
-        description="Recolour what falls short, in a copy, and measure the copy. "
+        help="mend what falls short, in a copy, and measure the copy",
+        description="Mend what falls short, in a copy: another colour for the text, else an "
+        "overlay behind it. The copy is measured. "
         "The file itself stays as it is.",
     )
     _add_paths(remedy, None)
