@@ -11,9 +11,10 @@ from PIL import Image
 from high_pair.errors import EditError
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import LayOver, TakeOff
+from high_pair.remedy.edits import LayOver, RecolourOrigin, TakeOff
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
+from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlay_edits, overlays_for
 from high_pair.review.surroundings import backdrops_for, restyles_for
 from high_pair.scene.geometry import Box
@@ -200,6 +201,42 @@ class Surroundings(OdfTest):
             (after,) = measured(edited, 0, Asked()).pairs
             self.assertIs(after.verdict, Verdict.PASSES)
             self.assertEqual(after.numbers.foreground, "#878787")
+
+
+class Origins(OdfTest):
+    def test_a_common_style_is_recoloured_for_all_that_follow_it(self):
+        common = style("Caption", "text", text('fo:color="#bbbbbb" fo:font-size="20pt"'))
+        span = '<text:p><text:span text:style-name="Caption">{}</text:span></text:p>'
+        own = style("Own", "text", text('fo:color="#bbbbbb" fo:font-size="20pt"'))
+        body = (
+            frame(span.format("One"))
+            + frame(
+                span.format("Two"), "", 'svg:x="2cm" svg:y="7cm" svg:width="9cm" svg:height="2cm"'
+            )
+            + frame(
+                span.format("Three").replace("Caption", "Own"),
+                "",
+                'svg:x="2cm" svg:y="10cm" svg:width="9cm" svg:height="2cm"',
+            )
+        )
+        document = open_document(self.write(body, common=common, automatic=own))
+        self.addCleanup(document.close)
+        one, _, three = measured(document, 0, Asked()).pairs
+        self.assertEqual([each.words for each in one.deciders], ["in the style Caption"])
+        self.assertEqual(three.deciders, ())
+        (remedy, *_) = remedies_at(one.deciders[0], document, Asked(), document.edited).remedies
+        self.assertEqual((remedy.changed, remedy.mended, remedy.broken), (2, 2, ()))
+        target = self.folder.path / "copy.odp"
+        document.edited(edits_for(remedy, [one])).save(target)
+        after = pairs_of(target)
+        verdicts = [pair.verdict for pair in after]
+        self.assertEqual(verdicts, [Verdict.PASSES, Verdict.PASSES, Verdict.FALLS_SHORT])
+
+    def test_a_style_that_is_not_there_is_refused(self):
+        document = open_document(self.write(frame("<text:p>Words</text:p>")))
+        self.addCleanup(document.close)
+        with self.assertRaises(EditError):
+            document.edited([RecolourOrigin("styles.xml#style=text:None", (0, 0, 0))])
 
 
 if __name__ == "__main__":

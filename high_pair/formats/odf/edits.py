@@ -10,11 +10,20 @@ from lxml import etree
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.odf.derived import PREFIX, automatic_styles, free_name, restyle_shape
+from high_pair.formats.odf.origins import recolour_origin
 from high_pair.formats.odf.overlays import lay, take_off
 from high_pair.formats.odf.shapes import numbered_shapes
 from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag, whole
-from high_pair.remedy.edits import Edit, LayOver, RecolourFill, RecolourText, Restyle, TakeOff
+from high_pair.remedy.edits import (
+    Edit,
+    LayOver,
+    RecolourFill,
+    RecolourOrigin,
+    RecolourText,
+    Restyle,
+    TakeOff,
+)
 from high_pair.scene.addresses import expand
 
 
@@ -31,6 +40,9 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
             lay(edit.overlay, shape, root, styles)
         else:
             take_off(shape, root, bool(dimmed))
+        return
+    if isinstance(edit, RecolourOrigin):
+        recolour_origin(edit.address, edit.levels, root)
         return
     if isinstance(edit, RecolourFill):
         _, shape, _ = _find(edit.address.removesuffix("/fill"), root)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import Element, children, local_name, tag, whole
@@ -192,6 +193,8 @@ class TextReader:
         styles = TextStyles((*entries, *around))
         mark = colour(styles.get("fo:background-color"))
         chosen, origin, trouble = self._colour(styles, mark)
+        source = styles.colour_source()
+        stated = source is not None and origin == source[0]
         position = (styles.get("style:text-position") or "").split()
         raised = _raise_of(position[0]) if position else 0.0
         size = styles.size()
@@ -223,6 +226,7 @@ class TextReader:
             highlight=mark,
             trouble=trouble,
             invisible=hidden,
+            deciders=deciders_of(source[1]) if source is not None and stated else (),
         )
 
     def _colour(self, styles: TextStyles, mark: Colour | None) -> tuple[Colour, str, str]:
