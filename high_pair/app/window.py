@@ -130,6 +130,7 @@ class Window(QMainWindow):
         self.keeper.level_found.connect(self.ask_level)
         self.keeper.opened.connect(self._review_opened)
         self.keeper.changed.connect(self._refresh)
+        self.desk.panel.fitting.pick_asked.connect(self.guide.pick_for_overlay)
         self.desk.zoom_changed.connect(self._zoom_changed)
         self.desk.pair_shown.connect(lambda _pair: self._refresh_actions())
         self.bar.desk_asked.connect(self.show_desk)

@@ -193,6 +193,20 @@ class InTheWindow(WindowTest):
         self.form.theme_menu.actions()[codes.index("#1E3D4F")].trigger()
         self.assertEqual(self.form.overlay.levels, (0x1E, 0x3D, 0x4F))
 
+    def test_a_colour_is_picked_from_the_page_and_fitting_goes_on(self):
+        self.choose("plate")
+        self.form.theme_menu.actions()[-1].trigger()
+        self.settle()
+        self.assertTrue(self.window.on_bench)
+        canvas = self.window.bench.picking.canvas
+        canvas.move_to(20, 20)
+        levels = self.window.bench.picking.source.shown[20, 20].tolist()
+        QTest.keyClick(canvas, Qt.Key.Key_Return)
+        self.settle()
+        self.assertFalse(self.window.on_bench)
+        self.assertEqual(list(self.form.overlay.levels), levels)
+        self.assertTrue(self.form.isVisible())
+
     def test_no_strength_of_white_behind_white_passes_and_it_says_so(self):
         self.choose("plate")
         self.form.near[1].click()

@@ -57,6 +57,7 @@ class FittingForm(QFrame):
 
     changed = Signal(object, bool)
     shown = Signal()
+    pick_asked = Signal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -75,9 +76,9 @@ class FittingForm(QFrame):
         self.near = [QToolButton() for _ in range(3)]
         self.theme_button = QToolButton()
         self.theme_button.setText("…")
-        self.theme_button.setToolTip("Colours of the theme")
+        self.theme_button.setToolTip("Colours of the theme, or picked from the page")
         self.theme_button.setFixedSize(QSize(28, 26))
-        self.theme_button.setAccessibleName("Take a colour of the theme")
+        self.theme_button.setAccessibleName("Take a colour of the theme, or pick one")
         self.theme_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.theme_button.setStyleSheet(
             "QToolButton { padding: 0; min-height: 0; }"
@@ -143,7 +144,7 @@ class FittingForm(QFrame):
 
     def _connect(self) -> None:
         self.strength.valueChanged.connect(lambda value: self._take(percent=value))
-        self.field.taken.connect(self._colour_taken)
+        self.field.taken.connect(self.take_colour)
         self.field.said.connect(self.said.setText)
         for place, button in enumerate(self.near):
             button.clicked.connect(lambda _checked=False, place=place: self._near_taken(place))
@@ -176,7 +177,8 @@ class FittingForm(QFrame):
             swatch.fill(QColor(*levels))
             action = self.theme_menu.addAction(QIcon(swatch), hex_of(levels))
             action.triggered.connect(functools.partial(self._theme_taken, levels))
-        self.theme_button.setVisible(bool(theme))
+        self.theme_menu.addSeparator()
+        self.theme_menu.addAction("Pick from the page…").triggered.connect(self.pick_asked)
 
     def _theme_taken(self, levels: tuple[int, int, int], _checked: bool = False) -> None:
         self._take(levels=levels)
@@ -278,7 +280,8 @@ class FittingForm(QFrame):
             self._track_soon.start()
         self._tell()
 
-    def _colour_taken(self, colour: Colour) -> None:
+    def take_colour(self, colour: Colour) -> None:
+        """Give the overlay another colour."""
         self._take(levels=colour.levels)
 
     def _near_taken(self, place: int) -> None:

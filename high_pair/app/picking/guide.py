@@ -50,6 +50,8 @@ class PickGuide(QObject):
         self.asking_desktop = False
         # Whether a box that is drawn belongs to the review.
         self.marking = False
+        # Whether the colour that is taken is that of an overlay.
+        self.for_overlay = False
         self.view.taken.connect(self._taken)
         self.view.finished.connect(self.leave)
         self.view.page_asked.connect(self.from_page)
@@ -64,7 +66,7 @@ class PickGuide(QObject):
 
     def pick(self, sides: list[Side]) -> None:
         """Pick for sides, in order: from what was picked from last, else from the page."""
-        self.marking = False
+        self.marking = self.for_overlay = False
         self.window.show_desk("bench")
         self.view.want(sides)
         self.bench.show_picking(True)
@@ -82,14 +84,25 @@ class PickGuide(QObject):
         self.view.source = None
         self.pick(list(BOTH))
 
+    def pick_for_overlay(self) -> None:
+        """Pick the colour of the overlay that is being fitted, from its page."""
+        if self.window.desk.fitter.fitting is None:
+            return
+        self.pick_from_page()
+        self.for_overlay = True
+        self.view.want([Side.BACKDROP])
+
     def leave(self) -> None:
         """Go back to the Bench, or to the review whose page a box was to be drawn on."""
         self.bench.show_picking(False)
-        if self.marking:
-            self.marking = False
+        if self.marking or self.for_overlay:
+            self.marking = self.for_overlay = False
             self.window.show_desk("review")
 
     def _taken(self, side: Side, taken: Colour, source: str) -> None:
+        if self.for_overlay:
+            self.window.desk.panel.fitting.take_colour(taken)
+            return
         self.bench.state.set_colour(side, taken, source)
         self.bench.told.emit(f"Took the {side}.")
 
