@@ -244,7 +244,8 @@ class ReviewDesk(QWidget):
         if self.file is None:
             return
         pairs = self.controller.session.pairs_on(self.file.key, self.page)
-        awaited = next((pair for pair in pairs if pair.address == self.decisions.awaited), None)
+        own = self.decisions.awaited
+        awaited = next((pair for pair in pairs if own and pair.address == own), None)
         if awaited is not None:
             # The box just drawn comes to hand, whatever its verdict.
             self.decisions.awaited = ""
