@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,12 +12,12 @@ from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.raster.layers import Layers, paint_layers
-from high_pair.remedy.footings import covered
+from high_pair.remedy.footings import Footing, covered
 from high_pair.remedy.overlays import (
     Site,
     colours_for,
     costed,
-    covered_by,
+    footings_under,
     ramp_towards,
     ramp_ways,
     site_for,
@@ -43,7 +43,8 @@ class Fitting:
     """An overlay being fitted, and the page below and above it.
 
     laid: as it was proposed; site: what it serves; layers: the page as pixels;
-    theme: the file's own colours.
+    theme: the file's own colours; shaped: what lies over the overlay's shape as it
+    was last, so that a frame of its strength needn't find it anew.
     """
 
     laid: Laid
@@ -51,38 +52,46 @@ class Fitting:
     asked: Asked
     layers: Layers
     theme: tuple[Levels, ...] = ()
+    shaped: dict[Overlay, list[tuple[Footing, Covered]]] = field(
+        default_factory=dict, compare=False, repr=False
+    )
 
-    def _covered(self, overlay: Overlay) -> list[Covered]:
-        pairs = covered_by(self.site, overlay, self.asked.coverage)
-        if self.laid.text is None:
-            return pairs
-        text = from_levels(self.laid.text)
-        return [replace(pair, text=text) if pair.served else pair for pair in pairs]
+    def _covered(self, overlay: Overlay) -> list[tuple[Footing, Covered]]:
+        """Give what lies over an overlay; while its shape stays, the same as before."""
+        shape = replace(overlay, levels=(0, 0, 0), percent=0)
+        found = self.shaped.get(shape)
+        if found is None:
+            text = from_levels(self.laid.text) if self.laid.text is not None else None
+            found = []
+            for footing in footings_under(self.site, overlay):
+                pair = covered(footing, overlay, self.asked.coverage)
+                if text is not None and footing.served:
+                    pair = replace(pair, text=text)
+                found.append((footing, pair))
+            self.shaped.clear()
+            self.shaped[shape] = found
+        return found
 
     def ratio(self, overlay: Overlay) -> tuple[float, float]:
         """Give the weakest ratio of those served, and what is asked there."""
         found = [
             (ratio_with(pair, overlay.levels, overlay.percent), pair.required)
-            for pair in self._covered(overlay)
-            if pair.served
+            for footing, pair in self._covered(overlay)
+            if footing.served
         ]
         return min(found, key=lambda each: each[0] / each[1])
 
     def broken(self, overlay: Overlay) -> str:
         """Give the words of a text that passes now and would fall short, empty for none."""
-        for footing in self.site.footings:
-            if footing.served or not overlay.box.overlaps(footing.box):
-                continue
-            pair = covered(footing, overlay, self.asked.coverage)
-            now = passes_with(pair, overlay.levels, 0)
-            if now and not passes_with(pair, overlay.levels, overlay.percent):
+        for footing, pair in self._covered(overlay):
+            if not footing.served and not passes_with(pair, overlay.levels, overlay.percent):
                 return footing.pair.text
         return ""
 
     def passing(self, overlay: Overlay) -> NDArray[np.bool_]:
         """Tell for every percent (101,) whether all served pass and no other pair is broken."""
         found = np.ones(FULL + 1, bool)
-        for pair in self._covered(overlay):
+        for _, pair in self._covered(overlay):
             if not pair.served and not passes_with(pair, overlay.levels, 0):
                 continue
             if pair.text.opacity >= 1 and (pair.shares == 1.0).all():
@@ -94,11 +103,11 @@ class Fitting:
 
     def least(self, overlay: Overlay) -> int | None:
         """Give the least percent at which it passes, None where none does."""
-        return least_percent(overlay.levels, self._covered(overlay))
+        return least_percent(overlay.levels, [pair for _, pair in self._covered(overlay)])
 
     def with_overlay(self, overlay: Overlay) -> Laid:
         """Give the remedy with the overlay as it was fitted."""
-        pairs = self._covered(overlay)
+        pairs = [pair for _, pair in self._covered(overlay)]
         found = costed(self.site, self.laid.address, overlay, pairs)
         return replace(found, text=self.laid.text)
 
