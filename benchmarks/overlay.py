@@ -7,21 +7,16 @@ Each figure stands beside what a bare copy of the page's image to the window cos
 
 from __future__ import annotations
 
-import os
 import sys
 import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-
-from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QApplication
 
+from benchmarks.shown import shown_window
 from high_pair.app.fitting.handles import dragged, handles_of
-from high_pair.app.settings import Settings
-from high_pair.app.start import make_application
 from high_pair.app.window import DEMO, Window
 from high_pair.measure.pairs import Asked
 from high_pair.remedy.overlays import propose_overlays, site_for
@@ -63,11 +58,7 @@ def _settle(application: QApplication, window: Window) -> None:
 def main() -> None:
     """Print the times of the solvers on photographs, and of frames of every kind of overlay."""
     with tempfile.TemporaryDirectory() as folder:
-        settings = Settings(Path(folder) / "window.ini")
-        application = make_application(settings)
-        window = Window(settings)
-        window.resize(QSize(1280, 800))
-        window.show()
+        application, window = shown_window(Path(folder))
         window.open_paths([DEMO])
         _settle(application, window)
         canvas, desk = window.desk.view.canvas, window.desk

@@ -5,20 +5,13 @@ python -m benchmarks.slider
 
 from __future__ import annotations
 
-import os
 import sys
 import tempfile
 import time
 from pathlib import Path
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-
-from PySide6.QtCore import QSize
-
+from benchmarks.shown import shown_window
 from high_pair.app.actions import BENCH
-from high_pair.app.settings import Settings
-from high_pair.app.start import make_application
-from high_pair.app.window import Window
 
 FRAMES = 80
 TARGET = 16.0
@@ -27,11 +20,7 @@ TARGET = 16.0
 def main() -> None:
     """Print the median and the 95th percentile for each slider."""
     with tempfile.TemporaryDirectory() as folder:
-        settings = Settings(Path(folder) / "window.ini")
-        application = make_application(settings)
-        window = Window(settings)
-        window.resize(QSize(1280, 800))
-        window.show()
+        application, window = shown_window(Path(folder))
         window.show_desk(BENCH)
         application.processEvents()
         for side, card in window.bench.two.cards.items():

@@ -390,7 +390,8 @@ class Controller(QObject):
         for edit in self.session.history.edits_of(file.key):
             if isinstance(edit, LayOver) and pair.address in edit.serves:
                 ratio = pair.ratio or 0.0
-                return Laid(edit.address, edit.overlay, ratio, 0.0, 0.0, 0.0, 0.0, edit.serves)
+                own = (edit.address, edit.overlay, ratio, 0.0, 0.0, 0.0, 0.0, edit.serves)
+                return Laid(*own, before=True)
         return None
 
     def take_off(self, file: OpenFile, laid: Laid, pair: Pair) -> None:

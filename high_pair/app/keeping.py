@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from high_pair.app.controller import Controller
+from high_pair.app.worker import Urgency
 from high_pair.errors import HighPairError
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
@@ -52,6 +53,8 @@ class ReviewKeeper(QObject):
         self.controller = controller
         self.folder = folder
         self.path: Path | None = None
+        # Whether the review file opened last held something that couldn't be taken up.
+        self.lost = False
         self._digests: dict[int, str] = {}
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -124,13 +127,14 @@ class ReviewKeeper(QObject):
             if kept.file in opening.keys
         ]
         left = session.restore(decisions)
+        self.lost = bool(left) or len(opening.keys) < len(opening.kept.files)
         if left:
             count = f"{len(left)} decisions" if len(left) > 1 else "One decision"
             opening.troubles.append(
                 f"{count} can't be carried out any more, since the text isn't there: "
                 + "; ".join(decision.words for decision in left[:5])
             )
-        if self.path == opening.path and not left:
+        if self.path == opening.path and not self.lost:
             session.kept = session.history.taken
         self.controller.pages_changed.emit()
         for key in list(opening.keys.values())[:1]:
@@ -152,7 +156,9 @@ class ReviewKeeper(QObject):
         def done(digest: str) -> None:
             self._digests[key] = digest
 
-        self.controller.worker.do(lambda: digest_of(path), done, lambda _error: None)
+        # A large file takes a while: its pages are measured first.
+        idle = Urgency.WHEN_IDLE
+        self.controller.worker.do(lambda: digest_of(path), done, lambda _error: None, idle)
 
     def save(self, target: Path) -> bool:
         """Save the review; tells whether that worked."""

@@ -50,7 +50,7 @@ def start(paths: Sequence[Path], demo: bool) -> int:
     application = make_application(settings)
     window = Window(settings)
     window.show()
-    window.offer_left_behind()
+    window.reviews.offer_left_behind()
     window.open_paths([*paths, *([DEMO] if demo else [])])
     sys.excepthook = functools.partial(_tell_fault, window)
     # Ctrl+C in the terminal closes the window; Qt's loop must wake to notice it.

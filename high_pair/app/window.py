@@ -35,6 +35,7 @@ from high_pair.app.keeping import ReviewKeeper
 from high_pair.app.keys import KeysDialog
 from high_pair.app.picking.guide import PickGuide
 from high_pair.app.review_desk import ReviewDesk
+from high_pair.app.review_dialogs import REVIEWS, ReviewDialogs
 from high_pair.app.rows import page_noun, plural
 from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
@@ -48,7 +49,6 @@ from high_pair.wcag.verdicts import Verdict
 
 DEMO = Path(__file__).resolve().parent.parent / "data" / "demo" / "safety-briefing.pptx"
 ALL_FILES = "All files (*)"
-REVIEWS = f"Reviews (*{SUFFIX})"
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
 ROOM_FOR_NAME = 800
@@ -90,11 +90,11 @@ class Window(QMainWindow):
         self.stack.addWidget(self.bench)
         self._problems: list[str] = []
         self._problem_box: QMessageBox | None = None
-        self.left_behind_box: QMessageBox | None = None
         self.foot = Foot()
         self.status = self.foot.status
         self.guide = PickGuide(self)
         self.keeper = ReviewKeeper(self.controller, settings.autosave_folder)
+        self.reviews = ReviewDialogs(self)
         self.commands = Actions(self)
         self.bar = Bar(self.commands.menu(), self.controller.session.asked.level)
         self._lay_out()
@@ -128,7 +128,6 @@ class Window(QMainWindow):
         controller.saved.connect(self._saved)
         self.keeper.told.connect(self.status.setText)
         self.keeper.level_found.connect(self.ask_level)
-        self.keeper.opened.connect(self._review_opened)
         self.keeper.changed.connect(self._refresh)
         self.desk.panel.fitting.pick_asked.connect(self.guide.pick_for_overlay)
         self.desk.zoom_changed.connect(self._zoom_changed)
@@ -270,11 +269,14 @@ class Window(QMainWindow):
         self.controller.close_file(file.key)
         self._refresh()
 
+    def folder_for(self, file: OpenFile) -> Path:
+        """Give where what is saved of a file belongs: beside it, of the demo in the user's home."""
+        demo = file.path.resolve() == DEMO.resolve()
+        return Path.home() if demo else file.path.parent
+
     def suggested_copy(self, file: OpenFile) -> Path:
         """Give a name for a copy that doesn't exist yet."""
-        folder = file.path.parent
-        if file.path.resolve() == DEMO.resolve():
-            folder = Path.home()
+        folder = self.folder_for(file)
         for count in range(1, 1000):
             tail = "" if count == 1 else f" {count}"
             path = folder / f"{file.path.stem} mended{tail}{file.path.suffix}"
@@ -294,58 +296,6 @@ class Window(QMainWindow):
         if name:
             path = Path(name)
             self.save_copy(file, path if path.suffix else path.with_suffix(file.path.suffix))
-
-    def save_review(self) -> None:
-        """Save the review in its file; ask for one the first time."""
-        if self.keeper.path is None:
-            self.ask_save_review()
-        else:
-            self.keeper.save(self.keeper.path)
-
-    def ask_save_review(self) -> None:
-        """Ask where to save the review."""
-        file = self.current_file()
-        if file is None:
-            return
-        folder = Path.home() if file.path.resolve() == DEMO.resolve() else file.path.parent
-        suggested = self.keeper.path or folder / f"{file.path.stem}{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the review", str(suggested), REVIEWS)
-        if name:
-            path = Path(name)
-            self.keeper.save(path if path.suffix else path.with_suffix(SUFFIX))
-
-    def _review_opened(self, path: Path) -> None:
-        if path.parent != self.keeper.folder:
-            self.settings.note_recent(path)
-            return
-        # One that was left behind is this window's now.
-        self.keeper.autosave()
-        path.unlink(missing_ok=True)
-
-    def offer_left_behind(self) -> None:
-        """Offer to go on with a review whose window ended without closing."""
-        left = self.keeper.left_behind()
-        if not left:
-            return
-        box = QMessageBox(self)
-        box.setWindowTitle("High Pair")
-        box.setWindowModality(Qt.WindowModality.NonModal)
-        box.setText(
-            "High Pair ended in the middle of a review. What was decided until then is kept."
-        )
-        take = box.addButton("Go on with it", QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton("Discard it", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Ask again later", QMessageBox.ButtonRole.RejectRole)
-
-        def answered() -> None:
-            if box.clickedButton() is take:
-                self.keeper.open(left[0], as_own=False)
-            elif box.clickedButton() is drop:
-                left[0].unlink(missing_ok=True)
-
-        box.finished.connect(answered)
-        box.show()
-        self.left_behind_box = box
 
     def save_copy(self, file: OpenFile, target: Path) -> None:
         """Save a copy of a file and measure it."""

@@ -34,7 +34,7 @@ class RecolourOrigin:
 
 @dataclass(frozen=True)
 class RecolourFill:
-    """Give a shape, or a page, a fill of one colour; serves: the texts that it is for."""
+    """Give a shape a fill of one colour; serves: the addresses of the texts that it is for."""
 
     address: str
     levels: tuple[int, int, int]
@@ -74,7 +74,7 @@ class UnmarkText:
 
 @dataclass(frozen=True)
 class LayOver:
-    """Lay an overlay where an address says: below a text, or above all of a layout or master.
+    """Lay an overlay where an address says: below a text, or right above a picture.
 
     One that is there already is changed. serves: the addresses of the texts that
     it is for.

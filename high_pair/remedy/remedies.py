@@ -54,7 +54,8 @@ class Laid:
     picture, as a difference in OKLab times 100; difference: the same measure of
     what changes, the mean over the page; serves: the addresses of the texts
     that it is for; text: another colour for them besides, where no overlay
-    serves the one they have.
+    serves the one they have; before: it lies there already, and what it costs
+    isn't worked out.
     """
 
     address: str
@@ -66,6 +67,7 @@ class Laid:
     difference: float
     serves: tuple[str, ...] = ()
     text: tuple[int, int, int] | None = None
+    before: bool = False
 
     @property
     def kind(self) -> str:
@@ -84,7 +86,7 @@ class Laid:
     @property
     def detail(self) -> str:
         """What the change is like."""
-        if not self.covered:
+        if self.before:
             return "chosen, it is fitted anew"
         words = f"covers {self.covered:.0%}, keeps {self.kept:.0%}"
         if self.text is not None:

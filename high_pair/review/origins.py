@@ -28,7 +28,6 @@ from high_pair.wcag.verdicts import Verdict
 
 # Each is tried on every page, so only the nearest few are.
 MOST_TRIED = 3
-JUDGED = (Verdict.PASSES, Verdict.FALLS_SHORT)
 Key = tuple[int, str, Subject]
 
 
@@ -159,7 +158,8 @@ def _before(
         if here and is_above(decider.address):
             site = site_for(page, here)
             if isinstance(site, Site):
-                sites.append(site)
+                # One page's pixels are enough to tell what an overlay costs; a long deck has many.
+                sites.append(replace(site, page=sites[0].page) if sites else site)
     return _Before(pairs, falling, sites)
 
 

@@ -168,21 +168,34 @@ class Session:
 
         Gives those that can't be carried out any more, which are left out.
         """
-        left = []
+        keys = {decision.file for decision in decisions}
+        before, left = self.history, []
         for decision in decisions:
-            before = self.history
-            self.history = before.with_decision(decision)
-            try:
-                self._edit_anew(decision.file)
-            except HighPairError:
-                self.history = before
-                self._edit_anew(decision.file)
-                left.append(decision)
-        for key in {decision.file for decision in decisions}:
+            self.history = self.history.with_decision(decision)
+        try:
+            # All at once, as is usual: one edited document for each file.
+            for key in keys:
+                self._edit_anew(key)
+        except HighPairError:
+            self.history = before
+            left = [decision for decision in decisions if not self._restored(decision)]
+        for key in keys:
+            self._edit_anew(key)
             file = self.files[key]
             file.editions = [edition + 1 for edition in file.editions]
             file.pages = [None] * len(file.pages)
         return left
+
+    def _restored(self, decision: Decision) -> bool:
+        """Take one decision of an earlier day; tells whether it can still be carried out."""
+        before = self.history
+        self.history = before.with_decision(decision)
+        try:
+            self._edit_anew(decision.file)
+        except HighPairError:
+            self.history = before
+            return False
+        return True
 
     def _edit_anew(self, key: int) -> None:
         file, in_force = self.files[key], self.history.edits_of(key)

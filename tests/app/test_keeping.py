@@ -65,7 +65,7 @@ class ReviewFiles(KeepingTest):
         self.settle()
         self.assertEqual(self.counts()[Verdict.FALLS_SHORT], 2)
         # Saving goes on in the same file.
-        other.save_review()
+        other.reviews.save()
         self.assertEqual(load_review(target).decisions, ())
 
     def test_a_changed_source_is_noticed_and_measured_anew(self):
@@ -103,8 +103,8 @@ class ReviewFiles(KeepingTest):
         keeper.own_autosave.rename(left)
         before = self.counts()
         other = self.make_window()
-        other.offer_left_behind()
-        box = other.left_behind_box
+        other.reviews.offer_left_behind()
+        box = other.reviews.box
         assert isinstance(box, QMessageBox)
         self.window = other
         next(b for b in box.buttons() if b.text() == "Go on with it").click()
@@ -113,6 +113,22 @@ class ReviewFiles(KeepingTest):
         self.assertFalse(left.exists())
         self.assertTrue(other.keeper.own_autosave.is_file())
         self.assertIsNone(other.keeper.path)
+
+    def test_what_was_left_behind_stays_while_its_source_is_missing(self):
+        self.mend_first()
+        self.window.keeper.autosave()
+        own = self.window.keeper.own_autosave
+        left = own.with_name(f"{NO_PROCESS}.highpair")
+        own.rename(left)
+        self.path.rename(self.path.with_name("away.pptx"))
+        other = self.make_window()
+        other.reviews.offer_left_behind()
+        self.window = other
+        next(b for b in other.reviews.box.buttons() if b.text() == "Go on with it").click()
+        self.settle()
+        other._problem_box.close()
+        self.assertTrue(left.exists())
+        self.assertEqual(other.keeper.left_behind(), [left])
 
     def test_closing_as_one_should_leaves_nothing_behind(self):
         self.mend_first()

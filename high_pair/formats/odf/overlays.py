@@ -23,7 +23,6 @@ from high_pair.scene.overlay import Overlay, OverlayKind
 NAME = re.compile(r"^(Plate|Soft plate|Veil|Ramp|Dim) \(overlay \d+\)$")
 STYLE_NAME = "HighPairOverlay"
 STRAIGHT = (0.0, 90.0, 180.0, 270.0)
-SHAPE_PARENTS = ("page", "master-page", "g", "a")
 
 
 def is_overlay(shape: Element) -> bool:
