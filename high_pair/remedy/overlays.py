@@ -77,8 +77,12 @@ class Site:
     picture: Picture | None = None
 
 
-def site_for(page: MeasuredPage, served: Sequence[Pair]) -> Site | str:
-    """Find where an overlay for pairs of one page may go, or say why there is no such place."""
+def site_for(page: MeasuredPage, served: Sequence[Pair], level: int | None = None) -> Site | str:
+    """Find where an overlay for pairs of one page may go, or say why there is no such place.
+
+    level: the place in the scene above which it lies, that of the lowest of
+    their texts when None.
+    """
     places = []
     for pair in served:
         place = page.places.get(pair.id)
@@ -89,7 +93,8 @@ def site_for(page: MeasuredPage, served: Sequence[Pair]) -> Site | str:
         if any(footprint.above is not None for footprint in page.footprints[pair.id]):
             return "Something painted above the text hides an overlay."
         places.append(place)
-    level = min(place.level for place in places)
+    own = min(place.level for place in places)
+    level = own if level is None else min(level, own)
     footings = footings_on(page, served, level)
     if not all(footing.words for footing in footings if footing.served):
         return "The text has no ink on the page."
@@ -110,6 +115,28 @@ def _ground(page: MeasuredPage, level: int, ink: Box) -> tuple[Box, Picture | No
             if bounds.overlaps(ink):
                 return within(bounds, whole), item
     return whole, None
+
+
+def texts_below(page: MeasuredPage, site: Site, kinds: Sequence[OverlayKind]) -> list[Pair]:
+    """List the texts that overlays of some kinds would be painted over, the lowest first.
+
+    They stand above the picture, as those served do, but below them.
+    """
+    behind = OverlayKind.PLATE in kinds or OverlayKind.SOFT_PLATE in kinds
+    region = soft_box(site) if behind else site.ground
+    lowest = -1
+    for count, item in enumerate(page.raster.scene.items[: site.level]):
+        if item is site.picture:
+            lowest = count
+    found = [
+        pair
+        for pair in page.pairs
+        if pair.id in page.footprints
+        and (place := page.places.get(pair.id)) is not None
+        and lowest < place.level < site.level
+        and region.overlaps(Box(*pair.bbox))
+    ]
+    return sorted(found, key=lambda pair: page.places[pair.id].level)
 
 
 def within(box: Box, limits: Box) -> Box:
@@ -175,12 +202,17 @@ def plate_box(site: Site) -> Box:
     )
 
 
+def soft_box(site: Site) -> Box:
+    """Give the box of a soft plate, whose core covers all of the ink."""
+    return site.ink.grown(FEATHER * site.em + 1.0)
+
+
 def shapes_for(site: Site) -> list[Overlay]:
     """Give an overlay of every kind for a site, without a colour and without strength."""
-    ink, em, ground = site.ink, site.em, site.ground
+    em, ground = site.em, site.ground
     feather = FEATHER * em
     plate = Overlay(OverlayKind.PLATE, plate_box(site), BLACK, 0, rounding=ROUNDING * em)
-    soft = Overlay(OverlayKind.SOFT_PLATE, ink.grown(feather + 1.0), BLACK, 0, feather=feather)
+    soft = Overlay(OverlayKind.SOFT_PLATE, soft_box(site), BLACK, 0, feather=feather)
     found = [plate, soft, Overlay(OverlayKind.VEIL, ground, BLACK, 0)]
     ramp = ramp_for(site)
     if ramp is not None:

@@ -33,7 +33,7 @@ from high_pair.remedy.strength import (
     ratio_with,
 )
 from high_pair.review.measuring import PageBench
-from high_pair.review.overlaying import Trial, overlay_edits
+from high_pair.review.overlaying import Trial, level_at, overlay_edits
 from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.scene.paint import from_levels
 
@@ -144,7 +144,8 @@ def fitting_for(
     """
     page = bench.get(document, pair.page - 1, asked)
     served = [each for each in page.pairs if each.address in laid.serves and each.id in page.places]
-    site = site_for(page, served) if served else "This text was changed meanwhile."
+    level = level_at(laid.address, page, document)
+    site = site_for(page, served, level) if served else "This text was changed meanwhile."
     if isinstance(site, str):
         raise HighPairError(site)
     scene = document.scene(pair.page - 1)

@@ -14,12 +14,16 @@ from high_pair.remedy.overlays import (
     Site,
     propose_overlays,
     site_for,
+    soft_box,
+    texts_below,
     visible_change,
     with_other_text,
 )
 from high_pair.remedy.remedies import Laid
 from high_pair.remedy.strength import FULL
 from high_pair.review.measuring import PageBench, measured
+from high_pair.scene.addresses import member_of
+from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import OverlayKind
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
@@ -51,7 +55,7 @@ def overlays_for(
     page = bench.get(document, pair.page - 1, asked)
     found: list[Laid] = []
     groups: list[tuple[tuple[OverlayKind, ...], list[Pair]]] = [
-        (BEHIND_THE_TEXT, _in_one_block(page, pair))
+        (BEHIND_THE_TEXT, _close_by(page, _in_one_block(page, pair)))
     ]
     if pair.numbers is not None and pair.numbers.varied:
         # On one plain colour there is nothing to veil.
@@ -197,6 +201,28 @@ def _in_one_block(page: MeasuredPage, pair: Pair) -> list[Pair]:
     return [pair, *others]
 
 
+def _close_by(page: MeasuredPage, served: list[Pair]) -> list[Pair]:
+    """Give the pairs and what else falls short where their plate would lie: one serves all."""
+    found = list(served)
+    while True:
+        site = site_for(page, found)
+        if isinstance(site, str):
+            return found if len(found) == len(served) else list(served)
+        ids = {pair.id for pair in found}
+        region = soft_box(site)
+        near = [
+            each
+            for each in _falling(page)
+            if each.id not in ids
+            and region.overlaps(Box(*each.bbox))
+            and isinstance(other := site_for(page, [each]), Site)
+            and other.ground == site.ground
+        ]
+        if not near:
+            return found
+        found += near
+
+
 def _over_one_picture(page: MeasuredPage, pair: Pair) -> list[Pair]:
     """Give the pair and what else falls short over the picture behind it."""
     site = site_for(page, [pair])
@@ -223,7 +249,7 @@ def _proposed(
     asked: Asked,
     colour: tuple[int, int, int] | None = None,
 ) -> list[Laid]:
-    placed = _site_and_address(page, document, served)
+    placed = _site_and_address(page, document, served, kinds)
     if placed is None:
         return []
     site, address = placed
@@ -238,20 +264,39 @@ def _proposed(
 def _with_other_text(
     page: MeasuredPage, document: Document, served: list[Pair], asked: Asked
 ) -> Laid | None:
-    placed = _site_and_address(page, document, served)
+    placed = _site_and_address(page, document, served, (OverlayKind.PLATE,))
     return with_other_text(*placed, asked.coverage) if placed else None
 
 
 def _site_and_address(
-    page: MeasuredPage, document: Document, served: list[Pair]
+    page: MeasuredPage, document: Document, served: list[Pair], kinds: Sequence[OverlayKind]
 ) -> tuple[Site, str] | None:
-    """Find where an overlay for pairs goes: below the lowest of their texts."""
+    """Find where overlays for pairs go: below the lowest of their texts.
+
+    And below any other text that they would be painted over, if it is the page's own.
+    """
     site = site_for(page, served)
     if isinstance(site, str):
         return None
     lowest = min(served, key=lambda pair: page.places[pair.id].level)
+    for under in texts_below(page, site, kinds):
+        if member_of(under.address) == member_of(lowest.address):
+            below = site_for(page, served, page.places[under.id].level)
+            if not isinstance(below, str) and document.overlay_address(under.address):
+                site, lowest = below, under
+            break
     address = document.overlay_address(lowest.address)
     return (site, address) if address is not None else None
+
+
+def level_at(address: str, page: MeasuredPage, document: Document) -> int | None:
+    """Give the place in the scene above which the overlay at an address lies."""
+    levels = [
+        page.places[pair.id].level
+        for pair in page.pairs
+        if pair.id in page.places and document.overlay_address(pair.address) == address
+    ]
+    return min(levels, default=None)
 
 
 def tried(laid: Laid, before: MeasuredPage, page: int, asked: Asked, trial: Trial) -> Laid | None:

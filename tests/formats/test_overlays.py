@@ -286,6 +286,24 @@ class Places(OverlayTest):
         self.assertIs(one_left[0].verdict, Verdict.FALLS_SHORT)
         self.assertIs(one_left[1].verdict, Verdict.PASSES)
 
+    def test_beside_alternate_content_it_stands_below_all_of_it(self):
+        alternate = (
+            '<mc:AlternateContent xmlns:mc="http://schemas.openxmlformats.org/markup-'
+            'compatibility/2006"><mc:Choice Requires="a14">'
+            + title("New", place=TEXT_PLACE)
+            + "</mc:Choice><mc:Fallback>"
+            + title("Old", place=TEXT_PLACE)
+            + "</mc:Fallback></mc:AlternateContent>"
+        )
+        document, laid = self.proposed(self.photo_deck(alternate))
+        plate = next(each for each in laid if each.kind == "plate")
+        target = self.saved(document, overlay_edits(plate))
+        tree = Presentation(str(target)).slides[0].shapes._spTree
+        names = [each.tag.rpartition("}")[2] for each in tree]
+        self.assertEqual(names[-3:], ["pic", "sp", "AlternateContent"])
+        (pair,) = pairs_of(target)
+        self.assertEqual((pair.text, pair.verdict), ("New", Verdict.PASSES))
+
     def test_in_a_group_without_extent_it_says_so(self):
         inner = title(place=xfrm(10, 10, 300, 80))
         shapes = group(
@@ -298,6 +316,42 @@ class Places(OverlayTest):
         plate = Overlay(OverlayKind.PLATE, Box(0, 0, 9, 9), (0, 0, 0), 50)
         with self.assertRaisesRegex(EditError, "no extent"):
             document.edited([LayOver("ppt/slides/slide1.xml#sp=2/overlay=1", plate)])
+
+    def test_it_is_never_painted_over_a_text_that_stands_below_the_one_it_serves(self):
+        heading = title("Sailing times", place=xfrm(100, 60, 400, 60))
+        beside = title("Winter only", place=xfrm(100, 96, 400, 60))
+        dark = shape(
+            body(run("from 3 November", 'sz="2400"', solid("000000"))),
+            place=xfrm(100, 130, 400, 60),
+        )
+        for shapes in (heading + beside, dark + beside + heading, dark + heading):
+            path = self.photo_deck(shapes)
+            document = open_document(path)
+            self.addCleanup(document.close)
+            bench = PageBench()
+            before = bench.get(document, 0, Asked())
+            falling = [p for p in before.pairs if p.verdict is Verdict.FALLS_SHORT]
+            found = overlays_for(falling[-1], document, bench, Asked(), document.edited)
+            self.assertIn("plate", {each.kind for each in found})
+            for each in found:
+                after = measured(document.edited(overlay_edits(each)), 0, Asked())
+                for pair in after.pairs:
+                    prints = after.footprints[pair.id]
+                    self.assertTrue(all(p.above is None for p in prints), (each.kind, pair.text))
+
+    def test_texts_so_close_that_one_plate_lies_behind_both_have_one(self):
+        heading = title("Sailing times", place=xfrm(100, 60, 400, 60))
+        beside = title("Winter only", place=xfrm(100, 96, 400, 60))
+        far = title("Quay 2", place=xfrm(100, 400, 400, 60))
+        document, laid = self.proposed(self.photo_deck(heading + beside + far), 1)
+        plate = next(each for each in laid if each.kind == "soft plate")
+        self.assertEqual(len(plate.serves), 2)
+        after = {
+            p.text: p for p in measured(document.edited(overlay_edits(plate)), 0, Asked()).pairs
+        }
+        self.assertIs(after["Sailing times"].verdict, Verdict.PASSES)
+        self.assertIs(after["Winter only"].verdict, Verdict.PASSES)
+        self.assertIs(after["Quay 2"].verdict, Verdict.FALLS_SHORT)
 
     def test_one_veil_serves_all_that_falls_short_over_the_picture(self):
         two = title() + title("Cars and vans", xfrm(100, 300, 300, 80))

@@ -51,8 +51,23 @@ def restyle_shape(shape: Element, root: Element, changes: Mapping[str, str | Non
         ),
         ("draw:style-name", "graphic"),
     )
+    restyle(shape, root, own, "graphic", changes)
+
+
+def restyle(
+    element: Element,
+    root: Element,
+    own: tuple[str, str],
+    kind: str,
+    changes: Mapping[str, str | None],
+) -> None:
+    """Give an element a style of its own: as it has, with some properties changed.
+
+    own: the attribute that names its style, and the style's family; kind: of
+    the properties, such as graphic for style:graphic-properties.
+    """
     attribute, family = own
-    name = shape.get(tag(attribute), "")
+    name = element.get(tag(attribute), "")
     holder = automatic_styles(root)
     original = next(
         (
@@ -70,14 +85,17 @@ def restyle_shape(shape: Element, root: Element, changes: Mapping[str, str | Non
         if name:
             style.set(tag("style:parent-style-name"), name)
     style.set(tag("style:name"), free_name(holder, "Shape"))
-    properties = child(style, "style:graphic-properties")
+    properties = child(style, f"style:{kind}-properties")
     if properties is None:
-        properties = etree.Element(tag("style:graphic-properties"))
+        properties = etree.Element(tag(f"style:{kind}-properties"))
         style.insert(0, properties)
-    for key, value in changes.items():
-        if value is None:
-            properties.attrib.pop(tag(key), "")
-        else:
-            properties.set(tag(key), value)
+    # Writers of tables may state the same in an extension beside it.
+    extended = child(style, f"loext:{kind}-properties")
+    for holds in (properties, extended) if extended is not None else (properties,):
+        for key, value in changes.items():
+            if value is None:
+                holds.attrib.pop(tag(key), "")
+            else:
+                holds.set(tag(key), value)
     holder.append(style)
-    shape.set(tag(attribute), style.get(tag("style:name"), ""))
+    element.set(tag(attribute), style.get(tag("style:name"), ""))

@@ -9,7 +9,13 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
-from high_pair.formats.odf.derived import PREFIX, automatic_styles, free_name, restyle_shape
+from high_pair.formats.odf.derived import (
+    PREFIX,
+    automatic_styles,
+    free_name,
+    restyle,
+    restyle_shape,
+)
 from high_pair.formats.odf.origins import recolour_origin
 from high_pair.formats.odf.overlays import lay, take_off
 from high_pair.formats.odf.shapes import numbered_shapes
@@ -45,9 +51,7 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
         recolour_origin(edit.address, edit.levels, root)
         return
     if isinstance(edit, RecolourFill):
-        _, shape, _ = _find(edit.address.removesuffix("/fill"), root)
-        fill = {"draw:fill": "solid", "draw:fill-color": hex_of(edit.levels).lower()}
-        restyle_shape(shape, root, {**fill, "draw:opacity": None, "draw:opacity-name": None})
+        _recolour_fill(edit, root)
         return
     if not isinstance(edit, RecolourText | Restyle):
         raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
@@ -57,6 +61,23 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
             _recolour_label(paragraph, edit, root, address)
         elif segment is not None:
             _wrap(segment, _text_style(edit, root))
+
+
+def _recolour_fill(edit: RecolourFill, root: Element) -> None:
+    """Give a shape, a table's cell or a page a fill of one colour, by a style of its own."""
+    kind, element, _ = _find(edit.address.removesuffix("/fill"), root)
+    fill = {"draw:fill": "solid", "draw:fill-color": hex_of(edit.levels).lower()}
+    changes = {**fill, "draw:opacity": None, "draw:opacity-name": None}
+    if kind == "page":
+        restyle(element, root, ("draw:style-name", "drawing-page"), "drawing-page", changes)
+    elif kind == "cell":
+        row = element.getparent()
+        inherited = row.get(tag("table:default-cell-style-name")) if row is not None else None
+        if inherited and not element.get(tag("table:style-name")):
+            element.set(tag("table:style-name"), inherited)
+        restyle(element, root, ("table:style-name", "table-cell"), "graphic", changes)
+    else:
+        restyle_shape(element, root, changes)
 
 
 def pages_of(root: Element) -> list[Element]:

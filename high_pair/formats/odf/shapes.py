@@ -134,7 +134,8 @@ class ShapeReader:
         """Paint the page's background."""
         if fill.trouble:
             yield Obstacle(box, IDENTITY, f"the page's background: {fill.trouble}")
-        yield from self._filled(Place(box, IDENTITY), fill, rectangle(box))
+        for item in self._filled(Place(box, IDENTITY), fill, rectangle(box)):
+            yield _changed_at(item, f"{self.context.address}/fill")
 
     # Styles
 
@@ -455,7 +456,10 @@ class ShapeReader:
         if fill.trouble:
             yield Obstacle(cell.box, place.transform, fill.trouble)
         else:
-            yield from self._filled(at, fill, rectangle(cell.box))
+            number = self.numbers.get(shape, 0)
+            address = f"{self.context.address}/shape={number}/row={cell.row}/cell={cell.column}"
+            for item in self._filled(at, fill, rectangle(cell.box)):
+                yield _changed_at(item, f"{address}/fill")
         holder = self._holder(shape, at, cell.box, cell.chain, fill)
         styles = [(f"style {s.get(tag('style:name'), '')}", s) for s in cell.chain]
         styles += [("default style", s) for s in self.styles.default("graphic")]
@@ -470,6 +474,11 @@ class ShapeReader:
         block = TextReader(self.styles, holder, self.context.fields).block(cell.element)
         if block is not None:
             yield _doubted(block, cell.doubt) if cell.doubt else block
+
+
+def _changed_at(item: Item, address: str) -> Item:
+    """Say of a figure where its fill can be changed."""
+    return replace(item, address=address) if isinstance(item, Figure) else item
 
 
 def _cell_fill(chain: Sequence[Element], styles: Styles, box: Box, bare_is_tenths: bool) -> OdfFill:

@@ -116,7 +116,7 @@ class Deck:
         info = self.pages[page]
         background, stated_in = background_of(parts)
         box = Box(0.0, 0.0, info.width, info.height)
-        items: list[Item] = background_items(background, stated_in, box)
+        items: list[Item] = background_items(background, stated_in, box, member)
         related = PackageParts(self._package)
         # §19.2.1.26: where the numbers of slides begin.
         number = page + whole(self._presentation.root, "firstSlideNum", 1)

@@ -27,6 +27,8 @@ from high_pair.scene.addresses import expand
 # Children of a:rPr that stand before its fill (§21.1.2.3.9, the schema's order).
 BEFORE_FILL = ("ln",)
 BEFORE_SHAPE_FILL = ("xfrm", "custGeom", "prstGeom")
+# Children of a:tcPr that stand before its fill (§21.1.3.17).
+BEFORE_CELL_FILL = ("lnL", "lnR", "lnT", "lnB", "lnTlToBr", "lnBlToTr", "cell3D")
 # Children of a:pPr that stand before a bullet's colour (§21.1.2.2.7).
 BEFORE_BULLET_COLOUR = ("lnSpc", "spcBef", "spcAft")
 _RUNS = ("r", "br", "fld")
@@ -111,17 +113,48 @@ def _solid(levels: tuple[int, int, int]) -> Element:
 def _recolour_fill(edit: RecolourFill, root: Element) -> None:
     """Give a shape a fill of one colour (§20.1.2.2.35: after its place and its outline)."""
     address = edit.address
+    if address.endswith("#bg"):
+        _recolour_background(edit, root)
+        return
     if not address.endswith("/fill"):
         raise EditError(f"{address} is no address of a fill in a slide")
-    _, shape = _find(address.removesuffix("/fill"), root)
-    properties = child(shape, "p:spPr")
+    kind, element = _find(address.removesuffix("/fill"), root)
+    if kind == "cell":
+        properties = child(element, "a:tcPr")
+        if properties is None:
+            # §21.1.3.16: after the cell's text.
+            properties = etree.SubElement(element, tag("a:tcPr"))
+    else:
+        properties = child(element, "p:spPr")
     if properties is None:
         raise EditError(f"{address} isn't in the file any more.")
+    _put_fill(properties, edit.levels, BEFORE_CELL_FILL if kind == "cell" else BEFORE_SHAPE_FILL)
+
+
+def _put_fill(properties: Element, levels: tuple[int, int, int], before: tuple[str, ...]) -> None:
     for each in list(children(properties)):
         if local_name(each) in FILLS:
             properties.remove(each)
-    place = sum(1 for each in properties if local_name(each) in BEFORE_SHAPE_FILL)
-    properties.insert(place, _solid(edit.levels))
+    place = sum(1 for each in children(properties) if local_name(each) in before)
+    properties.insert(place, _solid(levels))
+
+
+def _recolour_background(edit: RecolourFill, root: Element) -> None:
+    """Give a page a background of one colour (§19.3.1.1, §19.3.1.2)."""
+    common = child(root, "p:cSld")
+    if common is None:
+        raise EditError(f"{edit.address} isn't in the file any more.")
+    background = child(common, "p:bg")
+    if background is None:
+        background = etree.Element(tag("p:bg"))
+        common.insert(0, background)
+    properties = child(background, "p:bgPr")
+    if properties is None:
+        for each in list(background):
+            background.remove(each)
+        properties = etree.SubElement(background, tag("p:bgPr"))
+        etree.SubElement(properties, tag("a:effectLst"))
+    _put_fill(properties, edit.levels, ())
 
 
 def _restyle(address: str, root: Element, edit: Restyle) -> None:

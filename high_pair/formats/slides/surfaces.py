@@ -200,16 +200,22 @@ def background_of(parts: SlideParts) -> tuple[Fill, Part]:
     return NOTHING, parts.slide
 
 
-def background_items(fill: Fill, part: Part, page: Box) -> list[Item]:
-    """Give the items that paint a slide's background."""
+def background_items(fill: Fill, part: Part, page: Box, slide: str) -> list[Item]:
+    """Give the items that paint a slide's background.
+
+    part: that states it; slide: the slide's own member, where it may have
+    another colour.
+    """
+    address = f"{part.member}#bg"
     if fill.picture is not None:
         placed = Placed(page, IDENTITY, IDENTITY)
         items = picture_items(fill.picture, part, placed, rectangle(page))
-        address = f"{part.member}#bg"
         return [
             replace(item, address=address) if isinstance(item, Picture) else item for item in items
         ]
     painted = fill.for_shape(page, IDENTITY)
     if isinstance(painted, str):
         return [Obstacle(page, IDENTITY, f"the page's background: {painted}")]
-    return [Figure(rectangle(page), page, IDENTITY, fill=painted)] if painted else []
+    if painted is None:
+        return []
+    return [Figure(rectangle(page), page, IDENTITY, fill=painted, address=f"{slide}#bg")]

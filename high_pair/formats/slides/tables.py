@@ -159,16 +159,19 @@ class TableReader:
             fill = read_fill(element, self.parts.palette)
         else:
             fill = self.style.fill_for(cell.place, self.parts.palette, self.parts.theme)
-        yield from self._painted(fill, box)
+        yield from self._painted(fill, box, f"{self._address_of(cell)}/fill")
 
-    def _painted(self, fill: Fill, box: Box) -> Iterator[Item]:
+    def _address_of(self, cell: Cell) -> str:
+        return f"{self.address}/row={cell.place.row + 1}/cell={cell.place.column + 1}"
+
+    def _painted(self, fill: Fill, box: Box, address: str = "") -> Iterator[Item]:
         painted = fill.for_shape(box, self.transform)
         if fill.picture:
             painted = "a picture in a table cell isn't painted yet"
         if isinstance(painted, str):
             yield Obstacle(box, self.transform, painted)
         elif painted is not None:
-            yield Figure(rectangle(box), box, self.transform, fill=painted)
+            yield Figure(rectangle(box), box, self.transform, fill=painted, address=address)
 
     def _borders(self, cell: Cell, box: Box) -> Iterator[Item]:
         """Paint a cell's borders: its own (a:lnL and its relatives), else its style's."""
@@ -215,7 +218,7 @@ class TableReader:
             inner,
             self.transform,
             f"{self.words} › {cell.words}",
-            f"{self.address}/row={cell.place.row + 1}/cell={cell.place.column + 1}",
+            self._address_of(cell),
             self.page,
         )
         block = text_block(body, (), place, sources, self.parts)
