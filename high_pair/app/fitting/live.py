@@ -35,12 +35,31 @@ def _image(pixels: Bytes) -> QImage:
     return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
 
 
+def _inked(layer: Bytes) -> tuple[slice, slice]:
+    """Give the part of a layer outside which there is nothing: blending that would take time."""
+    painted = layer[..., 3] > 0
+    rows, columns = np.flatnonzero(painted.any(axis=1)), np.flatnonzero(painted.any(axis=0))
+    if not len(rows):
+        return slice(0, 1), slice(0, 1)
+    return slice(int(rows[0]), int(rows[-1]) + 1), slice(int(columns[0]), int(columns[-1]) + 1)
+
+
 class LivePage:
     """A page's two layers and the overlay between them."""
 
     def __init__(self, layers: Layers, overlay: Overlay) -> None:
-        self.below = _image(layers.below)
-        self.above = _image(layers.above)
+        # Without its opacity, which is whole, it is copied instead of blended.
+        self.below = _image(layers.below).convertToFormat(QImage.Format.Format_RGB32)
+        height, width = layers.above.shape[:2]
+        rows, columns = _inked(layers.above)
+        self.above = _image(np.ascontiguousarray(layers.above[rows, columns]))
+        # Where on the page it stands, in shares of its sides.
+        self._place = QRectF(
+            columns.start / width,
+            rows.start / height,
+            (columns.stop - columns.start) / width,
+            (rows.stop - rows.start) / height,
+        )
         self.overlay = overlay
 
     def paint(self, painter: QPainter, box: QRectF, factor: float) -> None:
@@ -54,7 +73,16 @@ class LivePage:
         painter.setPen(Qt.PenStyle.NoPen)
         self._paint_overlay(painter)
         painter.restore()
-        painter.drawImage(box, self.above)
+        place = self._place
+        painter.drawImage(
+            QRectF(
+                box.x() + place.x() * box.width(),
+                box.y() + place.y() * box.height(),
+                place.width() * box.width(),
+                place.height() * box.height(),
+            ),
+            self.above,
+        )
 
     def _paint_overlay(self, painter: QPainter) -> None:
         overlay = self.overlay
