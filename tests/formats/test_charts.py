@@ -12,8 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from high_pair.formats import open_document
-from high_pair.formats.slides.charts.data import formatted
-from high_pair.formats.slides.charts.scales import round_step, scale_of
+from high_pair.formats.charts.data import formatted
+from high_pair.formats.charts.scales import round_step, scale_of
 from high_pair.measure.pairs import Pair
 from high_pair.raster.page import rasterise
 from high_pair.wcag.verdicts import Verdict

@@ -11,16 +11,16 @@ from lxml import etree
 
 from high_pair.errors import UnwritableFile
 from high_pair.formats.alternatives import chosen_children
+from high_pair.formats.drawing.bullets import Numbering, number_label
 from high_pair.formats.drawing.colours import Palette, preset_colour, resolve
 from high_pair.formats.drawing.effects import Effects, read_effects
 from high_pair.formats.drawing.gradients import stops_of
 from high_pair.formats.drawing.paths import Pen
+from high_pair.formats.drawing.surround import Position, page_surround
 from high_pair.formats.drawing.theme import read_theme
 from high_pair.formats.drawing.transforms import TRANSFORMS, Mixing, encoded_of, linear_of
 from high_pair.formats.package import Package
 from high_pair.formats.relationships import content_type_of, relationships_of
-from high_pair.formats.slides.bullets import Numbering, number_label
-from high_pair.formats.slides.surround import Position, page_surround
 from high_pair.formats.writing import write_whole
 from high_pair.formats.xml import (
     flag,

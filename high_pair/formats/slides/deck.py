@@ -9,15 +9,17 @@ from pathlib import Path
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.drawing.fills import EMU_PER_POINT
+from high_pair.formats.drawing.related import PackageParts
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.shapes import ShapeReader
+from high_pair.formats.drawing.surfaces import background_items, background_of
 from high_pair.formats.package import READS, Package
+from high_pair.formats.parts import Part, PartStore
 from high_pair.formats.picture_members import refuse_giant_pictures
 from high_pair.formats.relationships import content_type_of, relationships_of
 from high_pair.formats.slides.edits import apply
 from high_pair.formats.slides.overlays import above_address, overlay_address
-from high_pair.formats.slides.parts import Part, PartStore, SlideParts, slide_parts
-from high_pair.formats.slides.related import PackageParts
-from high_pair.formats.slides.shapes import ShapeReader
-from high_pair.formats.slides.surfaces import background_items, background_of
+from high_pair.formats.slides.parts import slide_parts
 from high_pair.formats.xml import (
     Element,
     child,
@@ -190,10 +192,10 @@ class Deck:
         self._package.close()
 
 
-def _painted_parts(parts: SlideParts) -> list[tuple[Part, str]]:
+def _painted_parts(parts: Setting) -> list[tuple[Part, str]]:
     """Give the parts whose shapes a slide shows, lowest first (§19.3.1.38, showMasterSp)."""
-    found: list[tuple[Part, str]] = [(parts.slide, "slide")]
-    if parts.layout is not None and flag(parts.slide.root, "showMasterSp", default=True):
+    found: list[tuple[Part, str]] = [(parts.own, "slide")]
+    if parts.layout is not None and flag(parts.own.root, "showMasterSp", default=True):
         found.insert(0, (parts.layout, "layout"))
         if parts.master is not None and flag(parts.layout.root, "showMasterSp", default=True):
             found.insert(0, (parts.master, "master"))

@@ -9,9 +9,10 @@ from lxml import etree
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.drawing.fills import FILLS
-from high_pair.formats.slides.origins import recolour_origin
-from high_pair.formats.slides.overlays import lay, numbered_shapes, take_off
-from high_pair.formats.slides.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
+from high_pair.formats.drawing.numbering import numbered_shapes
+from high_pair.formats.drawing.origins import recolour_origin
+from high_pair.formats.drawing.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
+from high_pair.formats.slides.overlays import lay, take_off
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
 from high_pair.remedy.edits import (
     Edit,

@@ -17,13 +17,12 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
-from high_pair.formats.slides.surround import Surround, page_surround
+from high_pair.formats.drawing.numbering import OVERLAY, mark_of, numbered_shapes
+from high_pair.formats.drawing.surround import Surround, page_surround
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.overlay import Overlay, OverlayKind
 
-SHAPES = tuple(tag(f"p:{name}") for name in ("sp", "pic", "graphicFrame", "cxnSp", "contentPart"))
-OVERLAY = "{5E0F2C6B-3A77-4B7E-9B1D-6C1A0F7D2E41}"
 # The extension by which office programs know a shape as decorative.
 DECORATIVE = "{C183D7F6-B498-43B3-948B-1728B52AA6E4}"
 OWN = "urn:high-pair:overlay:1"
@@ -33,23 +32,6 @@ DIMMED, ABOVE = "/dim=1", "/above=1"
 UNITS_OF_A_DEGREE = 60_000
 # Points an EMU, below which a group shows nothing.
 SMALLEST_SCALE = 1e-9
-
-
-def numbered_shapes(tree: Element | None) -> list[Element]:
-    """List the shapes of a tree that addresses number from 1: all but overlays."""
-    if tree is None:
-        return []
-    return [shape for shape in tree.iter(*SHAPES) if mark_of(shape) is None]
-
-
-def mark_of(shape: Element) -> Element | None:
-    """Give what says of a shape that it is an overlay; None for any other."""
-    named = child(shape, "p:nvSpPr", "p:cNvPr")
-    extensions = child(named, "a:extLst")
-    for extension in children(extensions):
-        if extension.get("uri") == OVERLAY:
-            return next(iter(children(extension)), None)
-    return None
 
 
 def above_address(address: str) -> str | None:

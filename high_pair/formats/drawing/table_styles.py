@@ -14,8 +14,8 @@ from dataclasses import dataclass
 from high_pair.formats.drawing.colours import Palette, colour_element, origin_of, resolve
 from high_pair.formats.drawing.fills import NOTHING, Fill, fill_element, read_fill
 from high_pair.formats.drawing.lines import Line, read_line
+from high_pair.formats.drawing.text_styles import Override
 from high_pair.formats.drawing.theme import Theme
-from high_pair.formats.slides.text_styles import Override
 from high_pair.formats.xml import NAMESPACES, Element, child, children, flag, parse, whole
 from high_pair.scene.paint import Colour
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from high_pair.formats.slides.charts.data import value_of
+from high_pair.formats.charts.data import value_of
 from high_pair.formats.xml import Element, child, number
 from high_pair.scene.geometry import Box
 

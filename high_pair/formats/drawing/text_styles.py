@@ -16,9 +16,9 @@ from high_pair.formats.drawing.colours import (
     resolve,
 )
 from high_pair.formats.drawing.fills import Fill, fill_element, read_fill
+from high_pair.formats.drawing.placeholders import Lineage, TextKind
+from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.theme import Theme
-from high_pair.formats.slides.parts import SlideParts
-from high_pair.formats.slides.placeholders import Lineage, TextKind
 from high_pair.formats.xml import Element, child, children, flag, local_name, number
 from high_pair.scene.paint import BLACK, Colour
 
@@ -86,7 +86,7 @@ def font_reference(shape: Element, palette: Palette, theme: Theme) -> Override |
 
 
 def sources_of(
-    lineage: Lineage, parts: SlideParts, text_body: Element | None, between: Override | None = None
+    lineage: Lineage, parts: Setting, text_body: Element | None, between: Override | None = None
 ) -> tuple[Source, ...]:
     """Give the cascade for a shape's or a cell's text, nearest first.
 

@@ -12,16 +12,16 @@ from high_pair.formats.drawing.fills import (
     read_fill,
 )
 from high_pair.formats.drawing.lines import read_line
-from high_pair.formats.slides.parts import SlideParts
-from high_pair.formats.slides.placeholders import Lineage
-from high_pair.formats.slides.table_styles import (
+from high_pair.formats.drawing.placeholders import Lineage
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.table_styles import (
     BORDER_WIDTH,
     CellPlace,
     TableStyle,
     table_style_of,
 )
-from high_pair.formats.slides.text import Place, text_block
-from high_pair.formats.slides.text_styles import sources_of
+from high_pair.formats.drawing.text import Place, text_block
+from high_pair.formats.drawing.text_styles import sources_of
 from high_pair.formats.xml import Element, child, flag, number, tag, whole
 from high_pair.raster.layout import text_height
 from high_pair.scene.geometry import Affine, Box, line, rectangle
@@ -86,7 +86,7 @@ class TableReader:
         words: str,
         address: str,
         page: int,
-        parts: SlideParts,
+        parts: Setting,
     ) -> None:
         self.table = table
         self.box = box

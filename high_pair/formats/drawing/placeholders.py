@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from high_pair.formats.slides.parts import Part
+from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 
 

@@ -14,8 +14,9 @@ from high_pair.formats.drawing.fills import (
     fill_element,
     read_fill,
 )
-from high_pair.formats.slides.parts import Part, SlideParts
-from high_pair.formats.slides.surround import Placed
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.surround import Placed
+from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, whole
 from high_pair.scene.effects import Luminance
 from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, mapped, moved, rectangle
@@ -32,7 +33,7 @@ PICTURE_BRIGHTNESS = (
 )
 
 
-def styled_fill(reference: Element | None, parts: SlideParts) -> Fill:
+def styled_fill(reference: Element | None, parts: Setting) -> Fill:
     """Give the theme's fill that a fillRef or bgRef points to, with its own colour put in."""
     index = whole(reference, "idx")
     theme = parts.theme
@@ -185,9 +186,9 @@ def inner_shadow_of(cast: CastShadow, outline: Outline, placed: Placed) -> Figur
     )
 
 
-def background_of(parts: SlideParts) -> tuple[Fill, Part]:
+def background_of(parts: Setting) -> tuple[Fill, Part]:
     """Give a slide's background fill and the part that states it (§19.3.1.1 to .3)."""
-    for part in (parts.slide, parts.layout, parts.master):
+    for part in (parts.own, parts.layout, parts.master):
         if part is None:
             continue
         background = child(part.root, "p:cSld", "p:bg")
@@ -197,7 +198,7 @@ def background_of(parts: SlideParts) -> tuple[Fill, Part]:
         if properties is not None:
             return read_fill(fill_element(properties), parts.palette), part
         return styled_fill(child(background, "p:bgRef"), parts), part
-    return NOTHING, parts.slide
+    return NOTHING, parts.own
 
 
 def background_items(fill: Fill, part: Part, page: Box, slide: str) -> list[Item]:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from high_pair.formats.drawing.colours import Palette, colour_element, origin_of, resolve
-from high_pair.formats.slides.text_styles import Cascade
+from high_pair.formats.drawing.text_styles import Cascade
 from high_pair.formats.xml import Element, local_name, number, share, whole
 from high_pair.scene.text import Run
 

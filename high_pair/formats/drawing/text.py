@@ -8,14 +8,14 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from high_pair.formats.drawing.bullets import Numbering, bullet_of
 from high_pair.formats.drawing.colours import colour_element, resolve
 from high_pair.formats.drawing.effects import read_effects
 from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.lines import read_line
-from high_pair.formats.slides.bullets import Numbering, bullet_of
-from high_pair.formats.slides.origins import deciders_of
-from high_pair.formats.slides.parts import SlideParts
-from high_pair.formats.slides.text_styles import Cascade, Source, cascade_for
+from high_pair.formats.drawing.origins import deciders_of
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.text_styles import Cascade, Source, cascade_for
 from high_pair.formats.xml import Element, child, children, local_name, number, share, tag, whole
 from high_pair.scene.geometry import Affine, Box, turned
 from high_pair.scene.paint import Stroke, shades_of
@@ -130,7 +130,7 @@ def text_block(
     inherited_bodies: Sequence[Element],
     place: Place,
     sources: tuple[Source, ...],
-    parts: SlideParts,
+    parts: Setting,
     trouble: str = "",
 ) -> TextBlock | None:
     """Read a text body; None when it holds no text.
@@ -170,7 +170,7 @@ class _ParagraphReader:
         address: str,
         place: Place,
         sources: tuple[Source, ...],
-        parts: SlideParts,
+        parts: Setting,
         settings: BodySettings,
         trouble: str,
     ) -> None:

@@ -13,6 +13,8 @@ from typing import Protocol
 from lxml import etree
 
 from high_pair.formats.alternatives import chosen_children
+from high_pair.formats.charts.reader import ChartReader
+from high_pair.formats.charts.texts import ChartPlace
 from high_pair.formats.drawing.colours import colour_element, resolve
 from high_pair.formats.drawing.effects import CastShadow, Effects, read_effects
 from high_pair.formats.drawing.fills import (
@@ -24,17 +26,15 @@ from high_pair.formats.drawing.fills import (
 )
 from high_pair.formats.drawing.geometry import OPEN, Geometry, read_geometry
 from high_pair.formats.drawing.lines import Line, head_figures, read_line
-from high_pair.formats.slides.charts.reader import ChartReader
-from high_pair.formats.slides.charts.texts import ChartPlace
-from high_pair.formats.slides.overlays import numbered_shapes
-from high_pair.formats.slides.parts import Part, SlideParts
-from high_pair.formats.slides.placeholders import (
+from high_pair.formats.drawing.numbering import numbered_shapes
+from high_pair.formats.drawing.placeholders import (
     Lineage,
     lineage_of,
     placeholder_of,
     properties_of,
 )
-from high_pair.formats.slides.surfaces import (
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.surfaces import (
     inner_shadow_of,
     linear_part,
     obstacles_inside,
@@ -44,16 +44,17 @@ from high_pair.formats.slides.surfaces import (
     shadow_of,
     styled_fill,
 )
-from high_pair.formats.slides.surround import (
+from high_pair.formats.drawing.surround import (
     Placed,
     Position,
     Surround,
     page_surround,
     position_of,
 )
-from high_pair.formats.slides.tables import TableReader
-from high_pair.formats.slides.text import Place, text_block
-from high_pair.formats.slides.text_styles import Override, font_reference, sources_of
+from high_pair.formats.drawing.tables import TableReader
+from high_pair.formats.drawing.text import Place, text_block
+from high_pair.formats.drawing.text_styles import Override, font_reference, sources_of
+from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
 from high_pair.scene.geometry import Box, ellipse, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
@@ -91,7 +92,7 @@ class ShapeReader:
         self,
         part: Part,
         on: str,
-        parts: SlideParts,
+        parts: Setting,
         words: str,
         page: int,
         background: Fill,

@@ -6,11 +6,11 @@ import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from high_pair.formats.slides.charts.data import Group, formatted, is_on, value_of
-from high_pair.formats.slides.charts.marks import Field
-from high_pair.formats.slides.charts.places import LINE, Places, size_of_words
-from high_pair.formats.slides.charts.scales import Scale, extremes, scale_of
-from high_pair.formats.slides.charts.texts import ChartTexts
+from high_pair.formats.charts.data import Group, formatted, is_on, value_of
+from high_pair.formats.charts.marks import Field
+from high_pair.formats.charts.places import LINE, Places, size_of_words
+from high_pair.formats.charts.scales import Scale, extremes, scale_of
+from high_pair.formats.charts.texts import ChartTexts
 from high_pair.formats.xml import Element, child
 from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.text import Align, Anchor, Paragraph, Spacing, TabStop, TextBlock

@@ -9,18 +9,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from high_pair.formats.drawing.colours import Palette
-from high_pair.formats.drawing.fills import fill_element, read_fill
-from high_pair.formats.drawing.lines import read_line
-from high_pair.formats.slides.charts import marks as shapes
-from high_pair.formats.slides.charts.axes import (
+from high_pair.formats.charts import marks as shapes
+from high_pair.formats.charts.axes import (
     Axis,
     axes_of,
     field_of,
     label_block,
     scales_of,
 )
-from high_pair.formats.slides.charts.data import (
+from high_pair.formats.charts.data import (
     PAINTED,
     Group,
     Series,
@@ -29,15 +26,15 @@ from high_pair.formats.slides.charts.data import (
     value_of,
     words_of,
 )
-from high_pair.formats.slides.charts.labels import label_blocks, unpainted_labels
-from high_pair.formats.slides.charts.looks import (
+from high_pair.formats.charts.labels import label_blocks, unpainted_labels
+from high_pair.formats.charts.looks import (
     fill_of_mark,
     look_of_line,
     look_of_surface,
     own_fill,
 )
-from high_pair.formats.slides.charts.marks import Field, Mark
-from high_pair.formats.slides.charts.places import (
+from high_pair.formats.charts.marks import Field, Mark
+from high_pair.formats.charts.places import (
     LINE,
     PADDING,
     Needs,
@@ -45,8 +42,12 @@ from high_pair.formats.slides.charts.places import (
     arrange,
     size_of_words,
 )
-from high_pair.formats.slides.charts.texts import ChartPlace, ChartTexts, centred
-from high_pair.formats.slides.parts import Part, SlideParts
+from high_pair.formats.charts.texts import ChartPlace, ChartTexts, centred
+from high_pair.formats.drawing.colours import Palette
+from high_pair.formats.drawing.fills import fill_element, read_fill
+from high_pair.formats.drawing.lines import read_line
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, tag, whole
 from high_pair.scene.geometry import (
     Box,
@@ -76,7 +77,7 @@ MOST_ENTRIES = 100
 class ChartReader:
     """Reads one chart part."""
 
-    def __init__(self, part: Part, place: ChartPlace, parts: SlideParts) -> None:
+    def __init__(self, part: Part, place: ChartPlace, parts: Setting) -> None:
         self.root = part.root
         self.chart = child(part.root, "c:chart")
         self.place = place

@@ -6,9 +6,9 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from high_pair.formats.charts.data import Group, Series, is_on, value_of
+from high_pair.formats.charts.scales import Scale
 from high_pair.formats.drawing.paths import Pen
-from high_pair.formats.slides.charts.data import Group, Series, is_on, value_of
-from high_pair.formats.slides.charts.scales import Scale
 from high_pair.formats.xml import number
 from high_pair.scene.geometry import (
     Box,

@@ -8,12 +8,12 @@ from dataclasses import dataclass
 
 from lxml import etree
 
+from high_pair.formats.charts.looks import solid_colour
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.fills import NOTHING, Fill
-from high_pair.formats.slides.charts.looks import solid_colour
-from high_pair.formats.slides.parts import SlideParts
-from high_pair.formats.slides.surround import Placed
-from high_pair.formats.slides.text_styles import Cascade
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.surround import Placed
+from high_pair.formats.drawing.text_styles import Cascade
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, TextBlock
@@ -46,9 +46,7 @@ def only_paragraph(paragraph: Element) -> Element:
 class ChartTexts:
     """Makes the runs and blocks of one chart, numbered as they come."""
 
-    def __init__(
-        self, root: Element, place: ChartPlace, parts: SlideParts, palette: Palette
-    ) -> None:
+    def __init__(self, root: Element, place: ChartPlace, parts: Setting, palette: Palette) -> None:
         self._root = root
         self._place = place
         self._parts = parts

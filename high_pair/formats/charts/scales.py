@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from high_pair.formats.slides.charts.data import Group, value_of
+from high_pair.formats.charts.data import Group, value_of
 from high_pair.formats.xml import Element, number
 
 MOST_TICKS = 50

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from high_pair.formats.charts.data import Group, Series, value_of
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.fills import NOTHING, Fill, fill_element, read_fill
 from high_pair.formats.drawing.lines import Line, read_line
-from high_pair.formats.slides.charts.data import Group, Series, value_of
 from high_pair.formats.xml import Element, child, tag
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.paint import Colour, Stroke

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from high_pair.formats.package import Package
+from high_pair.formats.parts import Part
 from high_pair.formats.relationships import relationships_of
-from high_pair.formats.slides.parts import Part
 from high_pair.formats.xml import NAMESPACES, Element, child, local_name, parse, tag
 
 # A diagram's drawing is built like a slide's shapes, in a namespace of its own.

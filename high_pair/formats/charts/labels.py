@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from high_pair.formats.charts.data import Group, Series, formatted, is_on, value_of
+from high_pair.formats.charts.looks import own_fill
+from high_pair.formats.charts.marks import Mark
+from high_pair.formats.charts.places import size_of_words, stated_box
+from high_pair.formats.charts.texts import ChartTexts, centred
 from high_pair.formats.drawing.colours import Palette
-from high_pair.formats.slides.charts.data import Group, Series, formatted, is_on, value_of
-from high_pair.formats.slides.charts.looks import own_fill
-from high_pair.formats.slides.charts.marks import Mark
-from high_pair.formats.slides.charts.places import size_of_words, stated_box
-from high_pair.formats.slides.charts.texts import ChartTexts, centred
 from high_pair.formats.xml import Element, child, tag
 from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.text import TextBlock

@@ -11,8 +11,8 @@ from lxml import etree
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.drawing.fills import FILLS
-from high_pair.formats.slides.parts import SlideParts
-from high_pair.formats.slides.text_styles import TextColour
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.text_styles import TextColour
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.text import Decider
 
@@ -20,7 +20,7 @@ from high_pair.scene.text import Decider
 BEFORE_FILL = ("ln",)
 
 
-def deciders_of(parts: SlideParts, colour: TextColour) -> tuple[Decider, ...]:
+def deciders_of(parts: Setting, colour: TextColour) -> tuple[Decider, ...]:
     """List where a text's colour is decided, nearest first; the run itself isn't listed."""
     found = []
     if colour.element is not None:
@@ -34,9 +34,9 @@ def deciders_of(parts: SlideParts, colour: TextColour) -> tuple[Decider, ...]:
     return tuple(found)
 
 
-def _style_address(parts: SlideParts, element: Element) -> str:
+def _style_address(parts: Setting, element: Element) -> str:
     root = element.getroottree().getroot()
-    for part in (parts.slide, parts.layout, parts.master, parts.presentation):
+    for part in (parts.own, parts.layout, parts.master, parts.presentation):
         if part is not None and part.root is root:
             return f"{part.member}#style={_way(element)}"
     return ""
