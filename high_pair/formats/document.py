@@ -15,12 +15,16 @@ from high_pair.scene.text import Decider
 
 @dataclass(frozen=True)
 class PageInfo:
-    """A page's name and its size in points."""
+    """A page's name and its size in points.
+
+    headings: level (from 1) and words of the headings that begin on it.
+    """
 
     name: str
     width: float
     height: float
     hidden: bool
+    headings: tuple[tuple[int, str], ...] = ()
 
 
 class Document(Protocol):
@@ -70,6 +74,12 @@ class Document(Protocol):
         """Give the address of an overlay just below the text at an address.
 
         None where none can be laid there.
+        """
+
+    def plate_address(self, address: str) -> str | None:
+        """Give where a text can have a fill of its own right behind its words.
+
+        None where the format has none.
         """
 
     def above(self, address: str) -> Decider | None:

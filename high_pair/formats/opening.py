@@ -6,17 +6,20 @@ import zipfile
 from pathlib import Path
 
 from high_pair.formats.document import Document
+from high_pair.formats.documents.document import TextDocument
 from high_pair.formats.odf.deck import is_odf, open_flat, open_package
 from high_pair.formats.package import Package
 from high_pair.formats.picture import picture_file
 from high_pair.formats.picture.picture_file import PictureFile, is_picture
+from high_pair.formats.relationships import content_type_of, main_part_of
 from high_pair.formats.slides.deck import Deck
 
 DECKS = (
     ".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm", ".odp", ".otp", ".fodp",
 )  # fmt: skip
+DOCUMENTS = (".docx", ".docm", ".dotx", ".dotm")
 PICTURES = picture_file.SUFFIXES
-SUFFIXES = (*DECKS, *PICTURES)
+SUFFIXES = (*DECKS, *DOCUMENTS, *PICTURES)
 
 
 def _starts_like_xml(path: Path) -> bool:
@@ -28,6 +31,11 @@ def _starts_like_xml(path: Path) -> bool:
     return start.lstrip(b"\xef\xbb\xbf \t\r\n").startswith((b"<?xml", b"<office:document"))
 
 
+def _is_kind(package: Package, member: str, *words: str) -> bool:
+    kind = content_type_of(package, member) if member else ""
+    return any(word in kind for word in words)
+
+
 def open_document(path: Path) -> Document:
     """Open a file; what it is is told from its contents. Raises UnreadableFile."""
     if _starts_like_xml(path):
@@ -37,7 +45,12 @@ def open_document(path: Path) -> Document:
         return PictureFile(path)
     package = Package(path)
     try:
-        return open_package(package) if is_odf(package) else Deck(package)
+        if is_odf(package):
+            return open_package(package)
+        main = main_part_of(package)
+        if main.startswith("word/") or _is_kind(package, main, "wordprocessingml", "ms-word"):
+            return TextDocument(package, main)
+        return Deck(package)
     except BaseException:
         package.close()
         raise

@@ -59,3 +59,10 @@ def content_type_of(package: Package, member: str) -> str:
         if entry.tag == tag("ct:Default") and entry.get("Extension", "").lower() == extension:
             default = entry.get("ContentType", "")
     return default
+
+
+def main_part_of(package: Package) -> str:
+    """Give a package's main part by its relationships; empty when it has none."""
+    found = relationships_of(package, "").values()
+    main = next((each.target for each in found if each.kind == "officeDocument"), "")
+    return main if main in package.members else ""

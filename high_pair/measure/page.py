@@ -205,7 +205,7 @@ def _judge(
         weakest, colour = min(found, key=lambda each: each[0].ratio)
         strongest = max(numbers.ratio for numbers, _ in found)
         if weakest.ratio < pair.required <= strongest:
-            pair = replace(pair, reason=SHADES)
+            pair = replace(pair, reason=stretch.look.why_shades or SHADES)
         elif finding.anywhere is not None and _depends_on_place(
             finding.anywhere, [shade for _, shade in found], pair.required
         ):

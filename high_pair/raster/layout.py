@@ -123,6 +123,8 @@ def words_of(block: TextBlock) -> tuple[Word, ...]:
 
 def is_estimated(block: TextBlock) -> bool:
     """Tell whether a stand-in font or an approximation places the block's text."""
+    if block.estimated:
+        return True
     for paragraph in block.paragraphs:
         for run in (*paragraph.runs, *([paragraph.bullet] if paragraph.bullet else [])):
             face = face_for(run.family)

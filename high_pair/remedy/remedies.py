@@ -153,7 +153,8 @@ class Backdrop:
     """Another colour for the fill behind the text; text: another for the text as well.
 
     serves: the addresses of the texts that it is for; difference: ΔE00 of the
-    larger of the changes.
+    larger of the changes; plate: the fill comes in right behind the words, above
+    what is there now.
     """
 
     address: str
@@ -162,13 +163,19 @@ class Backdrop:
     difference: float
     serves: tuple[str, ...]
     text: tuple[int, int, int] | None = None
+    plate: bool = False
 
-    kind = "recolour the backdrop"
+    @property
+    def kind(self) -> str:
+        """The remedy's name."""
+        return "plate" if self.plate else "recolour the backdrop"
 
     @property
     def label(self) -> str:
         """The proposal in a few words."""
         red, green, blue = self.levels
+        if self.plate:
+            return f"Plate #{red:02X}{green:02X}{blue:02X} behind the words"
         if self.text is None:
             return f"Recolour backdrop to #{red:02X}{green:02X}{blue:02X}"
         one, two, three = self.text

@@ -9,7 +9,7 @@ import numpy as np
 
 from high_pair.colour.difference import ciede2000
 from high_pair.colour.ratio import contrast_ratio
-from high_pair.colour.srgb import Bytes, relative_luminance
+from high_pair.colour.srgb import Bytes, bytes_of, relative_luminance
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.page import MeasuredPage
@@ -90,6 +90,23 @@ def backdrops_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) ->
     shared = _shared(pair, figure, passing)
     if shared is not None:
         found.append(shared)
+    return [done for each in found if (done := _tried(each, page, asked, trial)) is not None]
+
+
+def plates_for(
+    pair: Pair, address: str, page: MeasuredPage, asked: Asked, trial: Trial
+) -> list[Backdrop]:
+    """Propose a fill of the text's own right behind its words, where it can have one."""
+    if pair.numbers is None or pair.numbers.varied or pair.text_colour.opacity < 1:
+        return []
+    red, green, blue = (int(level) for level in bytes_of(pair.numbers.background))
+    walk = lightness_walk((red, green, blue))
+    own = np.array(pair.text_colour.levels, np.uint8)
+    good = contrast_ratio(own, walk) >= pair.required
+    found = [
+        Backdrop(address, levels, 0.0, difference, (pair.address,), plate=True)
+        for levels, difference in _nearest(walk, good, (red, green, blue))
+    ]
     return [done for each in found if (done := _tried(each, page, asked, trial)) is not None]
 
 
@@ -181,7 +198,10 @@ def around(
     pair: Pair, document: Document, page: MeasuredPage, asked: Asked, trial: Trial
 ) -> list[Backdrop | Restyled]:
     """Give all remedies of this kind for a pair of an open document."""
-    if pair.subject is not Subject.TEXT or document.overlay_address(pair.address) is None:
+    plate = document.plate_address(pair.address)
+    changes = plate is not None or document.overlay_address(pair.address) is not None
+    if pair.subject is not Subject.TEXT or not changes:
         return []
     backdrops = backdrops_for(pair, page, asked, trial)
-    return [*backdrops, *restyles_for(pair, page, asked, trial)]
+    plates = plates_for(pair, plate, page, asked, trial) if plate is not None else []
+    return [*backdrops, *restyles_for(pair, page, asked, trial), *plates]

@@ -53,7 +53,8 @@ class Run:
     what its glyphs are filled with when not with one colour, in the block's
     coordinates; outline: drawn round its glyphs; hollow: the outline is all
     there is, and `colour` is its own; shades: all the colours that its glyphs
-    show, when there is more than one; deciders: the places beyond it where its
+    show, when there is more than one; why_shades: what that comes from, when not
+    from a gradient, a pattern or an outline; deciders: the places beyond it where its
     colour is decided, nearest first.
     """
 
@@ -80,6 +81,7 @@ class Run:
     outline: Stroke | None = None
     hollow: bool = False
     shades: tuple[Colour, ...] = ()
+    why_shades: str = ""
     deciders: tuple[Decider, ...] = ()
 
 
@@ -135,7 +137,8 @@ class TextBlock:
     leads to the page; wraps: lines break at the box's width; where: the place
     in words, as the report gives it; doubt: why the placement may be wrong by
     more than a line, empty when it isn't in doubt; region: where else the text
-    may stand when it is, the box when None.
+    may stand when it is, the box when None; estimated: it was placed by flowing
+    it anew, as programs do, but none like another.
     """
 
     paragraphs: tuple[Paragraph, ...]
@@ -146,3 +149,4 @@ class TextBlock:
     wraps: bool = True
     doubt: str = ""
     region: Box | None = None
+    estimated: bool = False

@@ -6,7 +6,7 @@ Part 3 §10 (alternate content).
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import replace
 from typing import Protocol
 
@@ -78,6 +78,10 @@ class RelatedParts(Protocol):
         """Give the chart in a frame of `part`; None when it is none, or lost."""
 
 
+# Gives the items of a shape's text, for its place and the box that its outline leaves for it.
+TextOf = Callable[[Element, Placed, Box], Iterator[Item]]
+
+
 class ShapeReader:
     """Reads the shapes of one part (slide, layout or master) for one slide.
 
@@ -85,7 +89,9 @@ class ShapeReader:
     page: its number; background: the slide's own, for shapes that show it;
     related: gives what other parts hold; tree, surround: the shapes to read and
     their coordinates, when they aren't the part's own; fixed: why the colours
-    of its text can't be changed.
+    of its text can't be changed; text_of: gives the text of shapes that hold
+    none of DrawingML's own; numbers: of the shapes in their addresses, when
+    they aren't counted from the tree's first.
     """
 
     def __init__(
@@ -100,6 +106,8 @@ class ShapeReader:
         tree: Element | None = None,
         surround: Surround | None = None,
         fixed: str = "",
+        text_of: TextOf | None = None,
+        numbers: Mapping[Element, int] | None = None,
     ) -> None:
         self.part = part
         self.on = on
@@ -111,12 +119,19 @@ class ShapeReader:
         self.tree = tree if tree is not None else child(part.root, "p:cSld", "p:spTree")
         self.surround = surround or page_surround()
         self.fixed = fixed
-        listed = numbered_shapes(self.tree)
-        self.numbers = {shape: count for count, shape in enumerate(listed, start=1)}
+        self.text_of = text_of
+        if numbers is None:
+            listed = numbered_shapes(self.tree)
+            numbers = {shape: count for count, shape in enumerate(listed, start=1)}
+        self.numbers = numbers
 
     def items(self) -> list[Item]:
         """Give everything that the part paints on the slide, lowest first."""
-        return list(self._tree(self.tree, self.surround, 0))
+        return list(self.each())
+
+    def each(self) -> Iterator[Item]:
+        """Give the same one after the other."""
+        return self._tree(self.tree, self.surround, 0)
 
     def _tree(self, tree: Element | None, surround: Surround, depth: int) -> Iterator[Item]:
         if depth > DEEPEST_GROUP:
@@ -256,6 +271,8 @@ class ShapeReader:
         if body is not None:
             own = effects if bare else Effects()
             yield from self._text(shape, body, lineage, placed, geometry.text_box, own)
+        elif self.text_of is not None:
+            yield from self.text_of(shape, placed, geometry.text_box)
 
     def _surface(
         self,

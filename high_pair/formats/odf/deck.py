@@ -304,6 +304,9 @@ class OdfDeck:
         """Give the address of an overlay below the text at an address."""
         return overlay_address(address)
 
+    def plate_address(self, address: str) -> None:
+        """A slide's plates are overlays."""
+
     def above(self, _address: str) -> None:
         """Overlays aren't laid into masters yet."""
 

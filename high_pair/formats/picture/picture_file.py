@@ -177,6 +177,9 @@ class PictureFile:
     def overlay_address(self, _address: str) -> None:
         """Nothing is laid into a picture."""
 
+    def plate_address(self, address: str) -> None:
+        """A picture isn't written."""
+
     def above(self, _address: str) -> None:
         """Nothing is laid into a picture."""
 

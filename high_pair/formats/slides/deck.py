@@ -16,7 +16,7 @@ from high_pair.formats.drawing.surfaces import background_items, background_of
 from high_pair.formats.package import READS, Package
 from high_pair.formats.parts import Part, PartStore
 from high_pair.formats.picture_members import refuse_giant_pictures
-from high_pair.formats.relationships import content_type_of, relationships_of
+from high_pair.formats.relationships import content_type_of, main_part_of
 from high_pair.formats.slides.edits import apply
 from high_pair.formats.slides.overlays import above_address, overlay_address
 from high_pair.formats.slides.parts import slide_parts
@@ -170,6 +170,9 @@ class Deck:
         """Give the address of an overlay below the text at an address."""
         return overlay_address(address)
 
+    def plate_address(self, address: str) -> None:
+        """A slide's plates are overlays."""
+
     def above(self, address: str) -> Decider | None:
         """Give where an overlay right above a picture goes."""
         own = above_address(address)
@@ -204,9 +207,8 @@ def _painted_parts(parts: Setting) -> list[tuple[Part, str]]:
 
 def _main_part(package: Package) -> str:
     """Find the presentation part by the package's relationships."""
-    found = relationships_of(package, "").values()
-    main = next((each.target for each in found if each.kind == "officeDocument"), "")
-    if not main or main not in package.members:
+    main = main_part_of(package)
+    if not main:
         raise UnreadableFile(
             package.name,
             f"it is a zip file without a presentation in it. {READS}",

@@ -1,0 +1,1 @@
+"""Word-processing documents (ECMA-376 Part 1 §17)."""

@@ -1,0 +1,360 @@
+"""A word-processing document as a document: its pages as scenes, edits, and the saved copy."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Iterator, Mapping, Sequence
+from pathlib import Path
+
+from high_pair.errors import EditError, UnreadableFile
+from high_pair.formats.alternatives import chosen_children
+from high_pair.formats.document import PageInfo
+from high_pair.formats.documents.body import BodyReader, Package, Place, numbered
+from high_pair.formats.documents.colours import DocumentColours, read_mapping
+from high_pair.formats.documents.edits import apply
+from high_pair.formats.documents.looks import Behind, LookReader
+from high_pair.formats.documents.numbering import Numbering
+from high_pair.formats.documents.styles import StyleSheet, is_on
+from high_pair.formats.drawing.colours import Palette
+from high_pair.formats.drawing.related import PackageParts
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.package import Package as Zip
+from high_pair.formats.parts import PartStore
+from high_pair.formats.picture_members import refuse_giant_pictures
+from high_pair.formats.xml import (
+    Element,
+    child,
+    is_strict,
+    local_name,
+    number,
+    serialise,
+    tag,
+    whole,
+)
+from high_pair.raster.flow import FlowedPage, flow_pages
+from high_pair.raster.pictures import PictureProblem, Pictures
+from high_pair.remedy.edits import Edit, Restyle
+from high_pair.scene.addresses import expand, member_of
+from high_pair.scene.flow import Block, Flow, Repeated, Section
+from high_pair.scene.page import Figure, Picture, Scene
+from high_pair.scene.paint import WHITE, Colour
+from high_pair.scene.text import TextBlock
+
+KIND = "document"
+TWENTIETHS = 20.0
+# §17.6.13: a page where nothing says another, in points.
+PLAIN_PAGE = (612.0, 792.0)
+PLAIN_MARGINS = (72.0, 72.0, 72.0, 72.0)
+SMALLEST, LARGEST = 72.0, 4032.0
+WORDS = {"default": "", "first": " of the first page", "even": " of even pages"}
+
+
+class TextDocument:
+    """An open document; see `formats.document.Document`, whose methods it has."""
+
+    kind = KIND
+
+    def __init__(self, package: Zip, main: str) -> None:
+        """Read a package's main part. Raises UnreadableFile."""
+        self.name = package.name
+        self._package = package
+        self._main_member = main
+        self._store = PartStore(package)
+        self._edited: dict[str, Element] = {}
+        self._assumed: dict[str, None] = {}
+        self.pictures = Pictures(self._load_picture)
+        refuse_giant_pictures(package)
+        self._read()
+
+    def _read(self) -> None:
+        main = self._store.part(self._main_member)
+        body = child(main.root, "w:body")
+        if local_name(main.root) != "document" or body is None:
+            raise UnreadableFile(self.name, "it is an office file, but no text document.")
+        self._main = main
+        settings = self._related("settings")
+        theme = self._store.theme(main.target("theme"))
+        if theme.missing:
+            self._assume("the theme is missing: a plain one is used, black on white with greys")
+        colours = DocumentColours(theme.scheme, read_mapping(settings))
+        member = "" if theme.missing else main.target("theme")
+        styles = main.target("styles")
+        numbering = main.target("numbering")
+        if not styles:
+            self._assume("the styles are missing: plain text is used")
+        tab = child(settings, "w:defaultTabStop")
+        setting = Setting(
+            main, None, None, theme, Palette(theme.scheme), main, None, theme_member=member
+        )
+        self._shared = Package(
+            StyleSheet(self._related("styles"), styles),
+            Numbering(self._related("numbering"), numbering),
+            colours,
+            LookReader(colours, theme, member),
+            setting,
+            PackageParts(self._package),
+            max(1.0, whole(tab, tag("w:val"), 720) / TWENTIETHS),
+        )
+        self._shown: dict[str, set[int]] | None = None
+        self._even_odd = _is_set(settings, "w:evenAndOddHeaders")
+        self._paper = self._paper_colour(settings)
+        self._flowed = flow_pages(Flow(tuple(self._sections(body))))
+        self.pages = tuple(_info(count, page) for count, page in enumerate(self._flowed, start=1))
+
+    def _related(self, kind: str) -> Element | None:
+        part = self._store.shared(self._main.target(kind))
+        return part.root if part is not None else None
+
+    def _paper_colour(self, settings: Element | None) -> Colour:
+        """Give the page's colour, which shows only where the settings say so (§17.2.1)."""
+        if not _is_set(settings, "w:displayBackgroundShape"):
+            return WHITE
+        background = child(self._main.root, "w:background")
+        stated = self._shared.colours.read(background, "color") if background is not None else None
+        return stated.colour if stated else WHITE
+
+    def _load_picture(self, member: str) -> bytes:
+        try:
+            return self._package.read(member)
+        except UnreadableFile as error:
+            raise PictureProblem("its data is damaged or missing") from error
+
+    def _assume(self, sentence: str) -> None:
+        self._assumed[sentence] = None
+
+    def assumed(self) -> tuple[str, ...]:
+        """Say what was assumed of parts that are missing."""
+        return tuple(self._assumed)
+
+    # Sections
+
+    def _sections(self, body: Element) -> Iterator[Section]:
+        reader = BodyReader(self._main, self._shared, self._notes())
+        for kind in ("footnotes", "endnotes"):
+            part = self._store.shared(self._main.target(kind))
+            if part is not None:
+                reader.note_readers[kind] = BodyReader(part, self._shared)
+        previous: Section | None = None
+        headers: dict[str, str] = {}
+        for elements, properties in _parts_of(body):
+            blocks = tuple(reader.blocks_among(elements, Place("Body", Behind(self._paper))))
+            section = self._section(blocks, properties, headers, previous)
+            previous = section
+            yield section
+
+    def _notes(self) -> dict[str, dict[str, Element]]:
+        found: dict[str, dict[str, Element]] = {}
+        for kind, name in (("footnotes", "w:footnote"), ("endnotes", "w:endnote")):
+            part = self._store.shared(self._main.target(kind))
+            if part is not None:
+                found[kind] = {
+                    each.get(tag("w:id"), ""): each for each in part.root.findall(tag(name))
+                }
+        return found
+
+    def _section(
+        self,
+        blocks: tuple[Block, ...],
+        properties: Element | None,
+        headers: dict[str, str],
+        previous: Section | None,
+    ) -> Section:
+        size = child(properties, "w:pgSz")
+        width, height = (
+            _side(size, name, plain) for name, plain in zip(("w", "h"), PLAIN_PAGE, strict=True)
+        )
+        margins = child(properties, "w:pgMar")
+        left, top, right, bottom = (
+            _margin(margins, name, plain)
+            for name, plain in zip(("left", "top", "right", "bottom"), PLAIN_MARGINS, strict=True)
+        )
+        columns = child(properties, "w:cols")
+        kind = child(properties, "w:type")
+        begins = kind.get(tag("w:val"), "nextPage") if kind is not None else "nextPage"
+        for reference in properties if properties is not None else ():
+            name = local_name(reference)
+            if name in ("headerReference", "footerReference"):
+                key = f"{name[:6]} {reference.get(tag('w:type'), 'default')}"
+                headers[key] = self._main.target_of(reference.get(tag("r:id"), ""))
+        title = _is_set(properties, "w:titlePg")
+        first = child(properties, "w:pgNumType")
+        begin = first.get(tag("w:start")) if first is not None else None
+        return Section(
+            blocks,
+            width,
+            height,
+            (left, abs(top), right, abs(bottom)),
+            self._repeated("header", dict(headers), title),
+            self._repeated("footer", dict(headers), title),
+            _margin(margins, "header", 36.0),
+            _margin(margins, "footer", 36.0),
+            max(1, min(12, whole(columns, tag("w:num"), 1))),
+            number(columns.get(tag("w:space"), "720")) / TWENTIETHS
+            if columns is not None
+            else 36.0,
+            continues=begins == "continuous" and previous is not None,
+            first=int(begin) if begin is not None and begin.isdecimal() else None,
+            paper=self._paper,
+        )
+
+    def _repeated(self, kind: str, members: Mapping[str, str], title: bool) -> Repeated | None:
+        """Give the header or footer of a section's pages (§17.10)."""
+        read: dict[str, tuple[Block, ...]] = {}
+        started: list[int] = []
+
+        def blocks_for(page: int) -> tuple[Block, ...]:
+            started.append(page)
+            use = "default"
+            if title and page == started[0]:
+                use = "first"
+            elif self._even_odd and page % 2 == 0:
+                use = "even"
+            if use not in read:
+                read[use] = self._header(kind, use, members.get(f"{kind} {use}", ""))
+            return numbered(read[use], page)
+
+        return blocks_for if any(key.startswith(kind) for key in members) else None
+
+    def _header(self, kind: str, use: str, member: str) -> tuple[Block, ...]:
+        part = self._store.shared(member)
+        if part is None:
+            return ()
+        words = f"{kind.capitalize()}{WORDS.get(use, '')}"
+        reader = BodyReader(part, self._shared)
+        return tuple(reader.blocks(part.root, Place(words, Behind(self._paper))))
+
+    # The document's methods
+
+    def scene(self, page: int) -> Scene:
+        """Describe a page."""
+        flowed = self._flowed[page]
+        return Scene(flowed.width, flowed.height, flowed.items, flowed.paper)
+
+    def edited(self, edits: Sequence[Edit]) -> TextDocument:
+        """Give the document with these edits carried out on copies of its parts."""
+        roots: dict[str, Element] = {}
+        for edit in edits:
+            member = member_of(edit.address)
+            if member not in roots:
+                if member not in self._package.members:
+                    raise EditError(f"{edit.address} isn't in {self.name}")
+                roots[member] = copy.deepcopy(PartStore(self._package).part(member).root)
+            apply(edit, roots[member])
+        document = copy.copy(self)
+        document._edited = roots
+        document._store = self._store.with_edited(roots)
+        document._assumed = dict(self._assumed)
+        document._read()
+        return document
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """Tell which pages may look different: all after a change of size, else those it is on."""
+        found: set[int] = set()
+        for edit in edits:
+            for address in expand(edit.address):
+                own = address.partition("/")[0] if "#p=" in address else address
+                pages = self._pages_of().get(own)
+                if pages is None or isinstance(edit, Restyle):
+                    return frozenset(range(len(self.pages)))
+                found |= pages
+        return frozenset(found)
+
+    def _pages_of(self) -> Mapping[str, set[int]]:
+        if self._shown is None:
+            self._shown = {}
+            for number_of_page, page in enumerate(self._flowed):
+                for address in _shown_at(page):
+                    self._shown.setdefault(address, set()).add(number_of_page)
+        return self._shown
+
+    def new_box_address(self, page: int) -> None:
+        """A document states its text."""
+
+    def box_at(self, address: str) -> None:
+        """A document states its text."""
+
+    def overlay_address(self, address: str) -> None:
+        """Nothing is laid between the lines of a document: its text moves."""
+
+    def plate_address(self, address: str) -> str | None:
+        """Give where a text's own shading can be written."""
+        found = [f"{each}/shd=1" for each in expand(address) if "/r=" in each]
+        return " ".join(found) or None
+
+    def above(self, address: str) -> None:
+        """Nothing is laid over a document's pictures."""
+
+    def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
+        """List the theme's colours."""
+        scheme = self._shared.colours.scheme
+        return tuple(dict.fromkeys(colour.levels for colour in scheme.values()))
+
+    def save(self, target: Path) -> None:
+        """Write a copy: the edited parts new, every other member byte for byte."""
+        replaced = {
+            member: serialise(root, is_strict(self._package.read(member)))
+            for member, root in self._edited.items()
+        }
+        self._package.write_copy(target, replaced)
+
+    def close(self) -> None:
+        """Let go of the file; edited versions share it."""
+        self._package.close()
+
+
+def _parts_of(body: Element) -> Iterator[tuple[list[Element], Element | None]]:
+    """Give the elements of each section, with the section's properties (§17.6.17, §17.6.18)."""
+    elements: list[Element] = []
+    for element in _flattened(body):
+        if local_name(element) == "sectPr":
+            yield elements, element
+            return
+        elements.append(element)
+        properties = child(element, "w:pPr", "w:sectPr")
+        if properties is not None:
+            yield elements, properties
+            elements = []
+    yield elements, None
+
+
+def _flattened(holder: Element) -> Iterator[Element]:
+    for element in chosen_children(holder):
+        if local_name(element) in ("sdt", "sdtContent", "customXml"):
+            content = child(element, "w:sdtContent") if local_name(element) == "sdt" else element
+            if content is not None:
+                yield from _flattened(content)
+        else:
+            yield element
+
+
+def _is_set(element: Element | None, name: str) -> bool:
+    found = child(element, name)
+    return found is not None and is_on(found)
+
+
+def _side(element: Element | None, name: str, plain: float) -> float:
+    stated = number(element.get(tag(f"w:{name}")) if element is not None else None)
+    side = stated / TWENTIETHS
+    return side if SMALLEST <= side <= LARGEST else plain
+
+
+def _margin(element: Element | None, name: str, plain: float) -> float:
+    stated = element.get(tag(f"w:{name}")) if element is not None else None
+    value = number(stated, plain * TWENTIETHS) / TWENTIETHS
+    return value if abs(value) <= LARGEST / 2 else plain
+
+
+def _info(count: int, page: FlowedPage) -> PageInfo:
+    return PageInfo(f"Page {count}", page.width, page.height, False, page.headings)
+
+
+def _shown_at(page: FlowedPage) -> Iterator[str]:
+    """List the addresses of what a page shows, of texts that of their paragraphs."""
+    for item in page.items:
+        if isinstance(item, TextBlock):
+            for paragraph in item.paragraphs:
+                labelled = (paragraph.bullet,) if paragraph.bullet else ()
+                for run in (*paragraph.runs, *labelled):
+                    yield run.address.partition("/")[0] if "#p=" in run.address else run.address
+        elif isinstance(item, Figure | Picture) and item.address:
+            yield item.address

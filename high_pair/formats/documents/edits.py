@@ -1,0 +1,226 @@
+"""Carrying out edits in the XML of documents."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from lxml import etree
+
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import EditError
+from high_pair.formats.documents.runs import runs_of
+from high_pair.formats.drawing.fills import FILLS
+from high_pair.formats.drawing.origins import recolour_origin
+from high_pair.formats.xml import Element, child, children, local_name, tag
+from high_pair.remedy.edits import Edit, RecolourFill, RecolourOrigin, RecolourText, Restyle
+from high_pair.scene.addresses import expand
+
+# Children of run properties in the order of the schema (§17.3.2.28), as far as edits need it.
+RUN_ORDER = (
+    "rStyle", "rFonts", "b", "bCs", "i", "iCs", "caps", "smallCaps", "strike", "dstrike",
+    "outline", "shadow", "emboss", "imprint", "noProof", "snapToGrid", "vanish", "webHidden",
+    "color", "spacing", "w", "kern", "position", "sz", "szCs", "highlight", "u", "effect", "bdr",
+    "shd", "fitText", "vertAlign", "rtl", "cs", "em", "lang", "eastAsianLayout", "specVanish",
+    "oMath",
+)  # fmt: skip
+# Of paragraph properties (§17.3.1.26).
+PARAGRAPH_ORDER = (
+    "pStyle", "keepNext", "keepLines", "pageBreakBefore", "framePr", "widowControl", "numPr",
+    "suppressLineNumbers", "pBdr", "shd", "tabs", "suppressAutoHyphens", "kinsoku", "wordWrap",
+    "overflowPunct", "topLinePunct", "autoSpaceDE", "autoSpaceDN", "bidi", "adjustRightInd",
+    "snapToGrid", "spacing", "ind", "contextualSpacing", "mirrorIndents", "suppressOverlap", "jc",
+    "textDirection", "textAlignment", "textboxTightWrap", "outlineLvl", "divId", "cnfStyle", "rPr",
+    "sectPr", "pPrChange",
+)  # fmt: skip
+# Of cell properties (§17.4.69).
+CELL_ORDER = (
+    "cnfStyle", "tcW", "gridSpan", "hMerge", "vMerge", "tcBorders", "shd", "noWrap", "tcMar",
+    "textDirection", "tcFitText", "vAlign", "hideMark",
+)  # fmt: skip
+# Of a style (§17.7.4.17), and of a part of a table's style.
+STYLE_ORDER = ("name", "aliases", "basedOn", "next", "link", "autoRedefine", "hidden",
+    "uiPriority", "semiHidden", "unhideWhenUsed", "qFormat", "locked", "personal",
+    "personalCompose", "personalReply", "rsid", "pPr", "rPr", "tblPr", "trPr", "tcPr",
+    "tblStylePr")  # fmt: skip
+GONE = "{} isn't in the file any more. Open the file again and repeat the change."
+
+
+def apply(edit: Edit, root: Element) -> None:
+    """Carry out an edit in the parsed part that its address lies in.
+
+    Raises EditError when the address isn't there.
+    """
+    if isinstance(edit, RecolourOrigin):
+        if "#slot=" in edit.address:
+            recolour_origin(edit.address, edit.levels, root)
+        else:
+            _colour(_style_runs(edit.address, root), edit.levels)
+        return
+    if isinstance(edit, RecolourFill):
+        for address in expand(edit.address):
+            _shade(address, edit.levels, root)
+        return
+    if not isinstance(edit, RecolourText | Restyle):
+        raise EditError(f"{edit.address}: this can't be done in a text document")
+    for address in expand(edit.address):
+        properties = _run_properties(address, root)
+        if isinstance(edit, RecolourText):
+            _colour(properties, edit.levels)
+        else:
+            _restyle(properties, edit)
+
+
+def _steps(address: str) -> list[tuple[str, str]]:
+    entries = (step.partition("=") for step in address.partition("#")[2].split("/"))
+    return [(name, value) for name, _, value in entries]
+
+
+def _nth(found: Sequence[Element], value: str, address: str) -> Element:
+    if not value.isdecimal() or not 1 <= int(value) <= len(found):
+        raise EditError(GONE.format(address))
+    return found[int(value) - 1]
+
+
+def _place(parent: Element, element: Element, order: Sequence[str]) -> None:
+    """Put an element among its siblings where the schema wants it, in place of one of its name."""
+    name = local_name(element)
+    old = next((each for each in children(parent) if local_name(each) == name), None)
+    if old is not None:
+        parent.replace(old, element)
+        return
+    before = set(order[: order.index(name)])
+    place = 0
+    for count, each in enumerate(parent):
+        if isinstance(each.tag, str) and local_name(each) in before:
+            place = count + 1
+    parent.insert(place, element)
+
+
+def _made(parent: Element, name: str, order: Sequence[str]) -> Element:
+    """Give a child, made where the schema wants it if it isn't there."""
+    found = child(parent, f"w:{name}")
+    if found is None:
+        found = etree.Element(tag(f"w:{name}"))
+        _place(parent, found, order)
+    return found
+
+
+def _paragraph(steps: Sequence[tuple[str, str]], address: str, root: Element) -> Element:
+    if not steps or steps[0][0] != "p":
+        raise EditError(f"{address} is no address of a text in a document")
+    return _nth(list(root.iter(tag("w:p"))), steps[0][1], address)
+
+
+def _run_properties(address: str, root: Element) -> Element:
+    """Give the run properties at an address, made if they aren't there."""
+    steps = _steps(address)
+    if steps[0][0] in ("abs", "num"):
+        return _level_properties(steps, address, root)
+    paragraph = _paragraph(steps, address, root)
+    if len(steps) > 1 and steps[1][0] == "r":
+        run = _nth(runs_of(paragraph), steps[1][1], address)
+        # §17.3.2.25: the first child of its run.
+        return _made(run, "rPr", ("rPr",))
+    if len(steps) > 1 and steps[1][0] == "mark":
+        properties = _made(paragraph, "pPr", ("pPr",))
+        return _made(properties, "rPr", PARAGRAPH_ORDER)
+    raise EditError(f"{address} is no address of a text in a document")
+
+
+def _level_properties(steps: Sequence[tuple[str, str]], address: str, root: Element) -> Element:
+    """Give the run properties of a list's level."""
+    (kind, identifier), *rest = steps
+    name, key = ("abstractNum", "abstractNumId") if kind == "abs" else ("num", "numId")
+    for holder in root.findall(tag(f"w:{name}")):
+        if holder.get(tag(f"w:{key}")) != identifier:
+            continue
+        for level in holder.iter(tag("w:lvl")):
+            if rest and level.get(tag("w:ilvl")) == rest[0][1]:
+                found = child(level, "w:rPr")
+                # §17.9.6: the last of a level's children.
+                return found if found is not None else etree.SubElement(level, tag("w:rPr"))
+    raise EditError(GONE.format(address))
+
+
+def _style_runs(address: str, root: Element) -> Element:
+    """Give the run properties of a style, a part of it, or the document's defaults."""
+    steps = dict(_steps(address))
+    if "defaults" in steps:
+        found = child(root, "w:docDefaults", "w:rPrDefault", "w:rPr")
+        if found is None:
+            raise EditError(GONE.format(address))
+        return found
+    for style in root.findall(tag("w:style")):
+        if style.get(tag("w:styleId")) != steps.get("style"):
+            continue
+        if "part" not in steps:
+            return _made(style, "rPr", STYLE_ORDER)
+        for part in style.findall(tag("w:tblStylePr")):
+            if part.get(tag("w:type")) == steps["part"]:
+                return _made(part, "rPr", ("pPr", "rPr"))
+    raise EditError(GONE.format(address))
+
+
+def _colour(properties: Element, levels: tuple[int, int, int]) -> None:
+    """Give run properties a colour; a newer writer's fill beside it would hide that."""
+    element = etree.Element(tag("w:color"))
+    element.set(tag("w:val"), hex_of(levels)[1:])
+    _place(properties, element, RUN_ORDER)
+    filled = child(properties, "w14:textFill")
+    if filled is not None:
+        properties.remove(filled)
+
+
+def _restyle(properties: Element, edit: Restyle) -> None:
+    if edit.size is not None:
+        for name in ("sz", "szCs"):
+            element = etree.Element(tag(f"w:{name}"))
+            element.set(tag("w:val"), str(round(edit.size * 2)))
+            _place(properties, element, RUN_ORDER)
+    if edit.bold is not None:
+        element = etree.Element(tag("w:b"))
+        if not edit.bold:
+            element.set(tag("w:val"), "0")
+        _place(properties, element, RUN_ORDER)
+
+
+def _shade(address: str, levels: tuple[int, int, int], root: Element) -> None:
+    """Give a run, a paragraph, a cell or a shape a fill of one colour."""
+    steps = _steps(address)
+    kind, value = steps[0]
+    if kind == "sp":
+        shapes = [each for each in root.iter() if local_name(each) in ("wsp", "pic")]
+        _fill_shape(_nth(shapes, value, address), levels, address)
+        return
+    shading = etree.Element(tag("w:shd"))
+    shading.set(tag("w:val"), "clear")
+    shading.set(tag("w:color"), "auto")
+    shading.set(tag("w:fill"), hex_of(levels)[1:])
+    if kind == "cell":
+        cell = _nth(list(root.iter(tag("w:tc"))), value, address)
+        _place(_made(cell, "tcPr", ("tcPr",)), shading, CELL_ORDER)
+        return
+    paragraph = _paragraph(steps, address, root)
+    if len(steps) > 1 and steps[1][0] == "r":
+        run = _nth(runs_of(paragraph), steps[1][1], address)
+        properties = _made(run, "rPr", ("rPr",))
+        mark = child(properties, "w:highlight")
+        if mark is not None:
+            # It would hide the shading (§17.3.2.15).
+            properties.remove(mark)
+        _place(properties, shading, RUN_ORDER)
+    else:
+        _place(_made(paragraph, "pPr", ("pPr",)), shading, PARAGRAPH_ORDER)
+
+
+def _fill_shape(shape: Element, levels: tuple[int, int, int], address: str) -> None:
+    properties = next((e for e in children(shape) if local_name(e) == "spPr"), None)
+    if properties is None:
+        raise EditError(GONE.format(address))
+    for each in list(children(properties)):
+        if local_name(each) in FILLS:
+            properties.remove(each)
+    fill = etree.Element(tag("a:solidFill"))
+    etree.SubElement(fill, tag("a:srgbClr"), val=hex_of(levels)[1:])
+    before = ("xfrm", "custGeom", "prstGeom")
+    properties.insert(sum(1 for e in properties if local_name(e) in before), fill)

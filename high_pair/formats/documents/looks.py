@@ -1,0 +1,221 @@
+"""How a run looks: from all that states its properties to a run of the scene.
+
+Source: ECMA-376 Part 1 §17.3.2 (run properties) and §17.7.2 (their order).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from high_pair.formats.documents.colours import DocumentColours, Tinted, automatic, highlight
+from high_pair.formats.documents.styles import PLAIN_SIZE, Layer, is_on, nearest, toggled
+from high_pair.formats.drawing.theme import Theme
+from high_pair.formats.xml import Element, child, children, local_name, number, tag
+from high_pair.scene.paint import BLACK, WHITE, Colour, Fill
+from high_pair.scene.text import Decider, Run
+
+RAISED, RAISED_SIZE = 0.33, 2 / 3
+AUTOMATIC = "automatic: dark on light, light on dark"
+UNSURE = (
+    "its colour is automatic, black or white by what is behind it, and on this backdrop "
+    "programs differ in which"
+)
+# Effects of newer writers, beside the properties of the standard.
+_EFFECTS = {"w14:glow": "a glow", "w14:reflection": "a reflection", "w14:props3d": "depth"}
+_OLD_EFFECTS = {
+    "outline": "an outline",
+    "emboss": "an embossed edge",
+    "imprint": "an engraved edge",
+}
+SURROGATE = {"text1": "tx1", "background1": "bg1", "text2": "tx2", "background2": "bg2"}
+
+
+@dataclass(frozen=True)
+class Behind:
+    """What a text knows of what is behind it: the nearest shading, None for a varied one."""
+
+    colour: Colour | None = WHITE
+
+    def over(self, fill: Fill | None) -> Behind:
+        """Give what is behind a text on a further fill; None fills nothing."""
+        if fill is None:
+            return self
+        return Behind(fill if isinstance(fill, Colour) else None)
+
+
+@dataclass(frozen=True)
+class LookReader:
+    """Reads looks with the document's colours and fonts at hand.
+
+    theme_member: the part of the theme's colours, for their addresses.
+    """
+
+    colours: DocumentColours
+    theme: Theme
+    theme_member: str
+
+    def run(
+        self, text: str, layers: Sequence[Layer], behind: Behind, address: str, link: bool = False
+    ) -> Run:
+        """Give a run. layers: nearest first; behind: what is below it but for its own shading."""
+        mark = self._mark(layers)
+        backdrop = behind.over(mark if not isinstance(mark, str) else None)
+        shades, origin, deciders, trouble = self._colour(layers, backdrop)
+        if isinstance(mark, str):
+            trouble = trouble or mark
+        size = self._size(layers)
+        raised, size = self._raised(layers, size)
+        hidden = toggled(layers, "vanish")
+        effect = self._effect(layers)
+        shown = mark if isinstance(mark, Colour) else None
+        return Run(
+            text=text.upper() if toggled(layers, "caps") else text,
+            colour=shades[0],
+            family=self._family(layers),
+            size=size,
+            weight=700 if toggled(layers, "b") else 400,
+            origin=origin,
+            address=address,
+            italic=toggled(layers, "i"),
+            underline=self._value(layers, "w:u", "none") != "none",
+            strike=toggled(layers, "strike") or self._on(layers, "w:dstrike"),
+            spacing=max(-50.0, min(500.0, number(self._value(layers, "w:spacing", "0")) / 20)),
+            baseline=raised,
+            highlight=shown,
+            link=link,
+            trouble=trouble or effect,
+            invisible=hidden,
+            small_capitals=toggled(layers, "smallCaps"),
+            shades=shades if len(shades) > 1 else (),
+            why_shades=UNSURE if len(shades) > 1 else "",
+            deciders=deciders,
+        )
+
+    def _value(self, layers: Sequence[Layer], name: str, default: str) -> str:
+        found = nearest(layers, name)
+        return found[1].get(tag("w:val"), default) if found is not None else default
+
+    def _on(self, layers: Sequence[Layer], name: str) -> bool:
+        found = nearest(layers, name)
+        return found is not None and is_on(found[1])
+
+    def _size(self, layers: Sequence[Layer]) -> float:
+        """Give the size in points; w:sz counts half points (§17.3.2.38)."""
+        stated = number(self._value(layers, "w:sz", ""), PLAIN_SIZE * 2) / 2
+        return stated if 0.5 <= stated <= 1638 else PLAIN_SIZE
+
+    def _raised(self, layers: Sequence[Layer], size: float) -> tuple[float, float]:
+        place = self._value(layers, "w:vertAlign", "baseline")
+        if place in ("superscript", "subscript"):
+            return (RAISED if place == "superscript" else -RAISED), size * RAISED_SIZE
+        points = number(self._value(layers, "w:position", "0")) / 2
+        return max(-1.0, min(1.0, points / size)), size
+
+    def _family(self, layers: Sequence[Layer]) -> str:
+        for layer in layers:
+            fonts = child(layer.properties, "w:rFonts")
+            if fonts is None:
+                continue
+            themed = fonts.get(tag("w:asciiTheme"), "")
+            if themed:
+                return self.theme.major if themed.startswith("major") else self.theme.minor
+            named = fonts.get(tag("w:ascii")) or fonts.get(tag("w:hAnsi"))
+            if named:
+                return named
+        return "Times New Roman"
+
+    def _mark(self, layers: Sequence[Layer]) -> Colour | str | None:
+        """Give a run's highlight, or else its shading; why it can't be painted, if so."""
+        found = nearest(layers, "w:highlight")
+        marked = highlight(found[1]) if found is not None else None
+        if marked is not None:
+            return marked
+        found = nearest(layers, "w:shd")
+        fill = self.colours.shading(found[1]) if found is not None else None
+        if fill is None or isinstance(fill, Colour):
+            return fill
+        return "it is shaded with a pattern of lines, which isn't painted yet"
+
+    def _effect(self, layers: Sequence[Layer]) -> str:
+        for name, words in _OLD_EFFECTS.items():
+            if toggled(layers, name):
+                return f"the text has {words}, which isn't painted yet"
+        for name, words in _EFFECTS.items():
+            found = nearest(layers, name)
+            if found is not None and len(found[1]):
+                return f"the text has {words}, which isn't painted yet"
+        outline = nearest(layers, "w14:textOutline")
+        if outline is not None and child(outline[1], "w14:noFill") is None and len(outline[1]):
+            return "the text has an outline, which isn't painted yet"
+        return ""
+
+    def _colour(
+        self, layers: Sequence[Layer], behind: Behind
+    ) -> tuple[tuple[Colour, ...], str, tuple[Decider, ...], str]:
+        """Give a run's colour (two where programs differ), where it is decided, and a trouble."""
+        for layer in layers:
+            filled = child(layer.properties, "w14:textFill")
+            if filled is not None:
+                found = self._filled(layer, filled)
+                if found is not None:
+                    return found
+            element = child(layer.properties, "w:color")
+            if element is None:
+                continue
+            stated = self.colours.read(element)
+            if stated is None:
+                break
+            return (stated.colour,), self._origin(layer, stated), self._deciders(layer, stated), ""
+        if behind.colour is None:
+            return (BLACK, WHITE), AUTOMATIC, (), ""
+        return automatic(behind.colour), AUTOMATIC, (), ""
+
+    def _filled(
+        self, layer: Layer, filled: Element
+    ) -> tuple[tuple[Colour, ...], str, tuple[Decider, ...], str] | None:
+        """Read a text's fill as newer writers state it, beside the colour of the standard."""
+        solid = child(filled, "w14:solidFill")
+        if child(filled, "w14:gradFill") is not None:
+            return (BLACK,), layer.words, (), "text filled with a gradient isn't painted yet"
+        for each in children(solid):
+            value = each.get(tag("w14:val"), "")
+            if local_name(each) == "schemeClr":
+                name = next((k for k, v in SURROGATE.items() if v == value), value)
+                base = self.colours.scheme.get(self.colours.slot(name))
+            else:
+                stand_in = _as_colour(value)
+                base = stand_in
+            changes = [local_name(step) for step in children(each)]
+            if base is None or any(change != "alpha" for change in changes):
+                # Beside a changed colour stands the plain one that its writer saw.
+                return None
+            alpha = child(each, "w14:alpha")
+            amount = number(alpha.get(tag("w14:val")), 0.0) / 100_000 if alpha is not None else 0.0
+            if amount in (0.0, 1.0):
+                return None
+            words = "its opacity is stated in a way that programs read differently"
+            return (base.with_opacity(1 - amount),), layer.words, (), words
+        return None
+
+    def _origin(self, layer: Layer, stated: Tinted) -> str:
+        return f"{layer.words} → {stated.words}"
+
+    def _deciders(self, layer: Layer, stated: Tinted) -> tuple[Decider, ...]:
+        found = []
+        if layer.address:
+            found.append(Decider(f"in the {layer.words}", layer.address))
+        if stated.slot and self.theme_member:
+            address = f"{self.theme_member}#slot={stated.slot}"
+            found.append(Decider(f"in the theme, {stated.slot}", address))
+        return tuple(found)
+
+
+def _as_colour(value: str) -> Colour | None:
+    try:
+        levels = bytes.fromhex(value)
+    except ValueError:
+        return None
+    if len(levels) != 3:
+        return None
+    return Colour(levels[0] / 255, levels[1] / 255, levels[2] / 255)
