@@ -9,6 +9,7 @@ from typing import Protocol
 
 from high_pair.raster.pictures import Pictures
 from high_pair.remedy.edits import Edit, MarkText
+from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.text import Decider
 
@@ -17,7 +18,8 @@ from high_pair.scene.text import Decider
 class PageInfo:
     """A page's name and its size in points.
 
-    headings: level (from 1) and words of the headings that begin on it.
+    headings: level (from 1) and words of the headings that begin on it; scrolls:
+    it is a sheet that may be of any size, of which a part is looked at.
     """
 
     name: str
@@ -25,6 +27,7 @@ class PageInfo:
     height: float
     hidden: bool
     headings: tuple[tuple[int, str], ...] = ()
+    scrolls: bool = False
 
 
 class Document(Protocol):
@@ -48,6 +51,9 @@ class Document(Protocol):
 
     def scene(self, page: int) -> Scene:
         """Describe a page. Raises UnreadableFile when its part is damaged."""
+
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe a page for painting a part of it: what stands elsewhere may be left out."""
 
     def assumed(self) -> tuple[str, ...]:
         """Say what was assumed of parts that are missing, in sentences."""

@@ -12,6 +12,7 @@ from high_pair.formats.package import Package
 from high_pair.formats.picture import picture_file
 from high_pair.formats.picture.picture_file import PictureFile, is_picture
 from high_pair.formats.relationships import content_type_of, main_part_of
+from high_pair.formats.sheets.workbook import Workbook
 from high_pair.formats.slides.deck import Deck
 
 DECKS = (
@@ -19,7 +20,8 @@ DECKS = (
 )  # fmt: skip
 DOCUMENTS = (".docx", ".docm", ".dotx", ".dotm")
 PICTURES = picture_file.SUFFIXES
-SUFFIXES = (*DECKS, *DOCUMENTS, *PICTURES)
+WORKBOOKS = (".xlsx", ".xlsm", ".xltx", ".xltm")
+SUFFIXES = (*DECKS, *DOCUMENTS, *WORKBOOKS, *PICTURES)
 
 
 def _starts_like_xml(path: Path) -> bool:
@@ -50,6 +52,8 @@ def open_document(path: Path) -> Document:
         main = main_part_of(package)
         if main.startswith("word/") or _is_kind(package, main, "wordprocessingml", "ms-word"):
             return TextDocument(package, main)
+        if main.startswith("xl/") or _is_kind(package, main, "spreadsheetml", "ms-excel"):
+            return Workbook(package, main)
         return Deck(package)
     except BaseException:
         package.close()

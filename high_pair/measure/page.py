@@ -26,6 +26,7 @@ from high_pair.measure.pairs import (
     required_ratio,
 )
 from high_pair.measure.picture_text import measure_picture_text
+from high_pair.measure.stated import measure_stated
 from high_pair.measure.stretches import Stretch, stretches_of
 from high_pair.raster.layout import lay_out
 from high_pair.raster.page import (
@@ -38,7 +39,7 @@ from high_pair.raster.page import (
 from high_pair.raster.painting import paint_of
 from high_pair.raster.pictures import Pictures
 from high_pair.scene.geometry import Box
-from high_pair.scene.page import PictureText
+from high_pair.scene.page import PictureText, StatedText
 from high_pair.scene.paint import BLACK, Colour
 from high_pair.scene.text import Run, TextBlock
 from high_pair.wcag.criteria import Subject
@@ -74,13 +75,15 @@ class InkPlace:
 class MeasuredPage:
     """A page's pairs, and for each pair that was measured its words' footprints.
 
-    places: where the ink of each pair is, that was laid out as text.
+    places: where the ink of each pair is, that was laid out as text; stated: the
+    cells of the others, where a sheet states them.
     """
 
     raster: PageRaster
     pairs: tuple[Pair, ...]
     footprints: Mapping[str, tuple[Footprint, ...]]
     places: Mapping[str, InkPlace] = field(default_factory=dict)
+    stated: Mapping[str, StatedText] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -107,6 +110,7 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
     pairs: list[Pair] = []
     footprints: dict[str, tuple[Footprint, ...]] = {}
     places: dict[str, InkPlace] = {}
+    stated: dict[str, StatedText] = {}
 
     def add(pair: Pair, own: tuple[Footprint, ...], place: InkPlace | None = None) -> Pair:
         named = replace(pair, id=f"p{page}-{len(pairs) + 1:04d}")
@@ -139,7 +143,11 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
                 add(pair, ())
         elif isinstance(item, PictureText):
             add(*measure_picture_text(raster, item, page, asked))
-    return MeasuredPage(raster, tuple(pairs), footprints, places)
+        elif isinstance(item, StatedText):
+            for pair, own in measure_stated(item, page, asked):
+                hidden = _exempt_when_hidden(pair, raster.scene.hidden)
+                stated[add(hidden, own).id] = item
+    return MeasuredPage(raster, tuple(pairs), footprints, places, stated)
 
 
 def _ink_place(stretch: Stretch) -> InkPlace:

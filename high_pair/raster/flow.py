@@ -27,7 +27,7 @@ from high_pair.scene.flow import (
     Wrap,
 )
 from high_pair.scene.geometry import IDENTITY, Affine, Box, line, moved, rectangle
-from high_pair.scene.page import Figure, Item, Obstacle, PictureText
+from high_pair.scene.page import Figure, Item, Obstacle, PictureText, StatedText
 from high_pair.scene.paint import BLACK, Colour, Stroke
 from high_pair.scene.text import Anchor, Paragraph, Run, TextBlock
 
@@ -105,9 +105,8 @@ def flow_pages(flow: Flow) -> tuple[FlowedPage, ...]:
 
 def shifted(item: Item, x: float, y: float) -> Item:
     """Give an item moved by so many points."""
-    if isinstance(item, PictureText):
-        box = item.box
-        return replace(item, box=Box(box.x + x, box.y + y, box.width, box.height))
+    if isinstance(item, PictureText | StatedText):
+        return item
     return replace(item, transform=moved(x, y).after(item.transform))
 
 
@@ -353,7 +352,7 @@ def _doubted(item: Item, below: Sequence[Item]) -> Item:
         return item
     own = item.transform.bounds(item.box).grown(LEEWAY)
     for each in below:
-        if isinstance(each, PictureText | TextBlock):
+        if isinstance(each, PictureText | StatedText | TextBlock):
             continue
         extent = each.transform.bounds(each.box)
         if extent.overlaps(own):
@@ -414,7 +413,7 @@ def boxed(
             own = shifted(item, inside.x, y)
             if overfull and isinstance(own, TextBlock):
                 own = replace(own, doubt=OVERFULL, region=own.box.grown(LEEWAY))
-            if not isinstance(own, PictureText):
+            if not isinstance(own, PictureText | StatedText):
                 own = replace(own, transform=transform.after(own.transform))
             found.append(own)
     return found, filled

@@ -31,7 +31,7 @@ from high_pair.raster.painting import (
 from high_pair.raster.pictures import Pictures
 from high_pair.raster.shading import matrix_of
 from high_pair.scene.geometry import Affine, Box, scaled
-from high_pair.scene.page import Figure, Obstacle, Picture, Scene, extent
+from high_pair.scene.page import Figure, Obstacle, Picture, Scene, StatedText, extent
 from high_pair.scene.paint import BLACK, is_opaque
 from high_pair.scene.text import Run, TextBlock
 
@@ -273,6 +273,10 @@ def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
             if words and next_number + len(words) < 65_536:
                 blocks.append(LabelledBlock(item, next_number, words, level, is_estimated(item)))
                 next_number += len(words)
+    if not blocks and any(isinstance(item, StatedText) for item in scene.items):
+        # Nothing hangs on pixels, and a sheet has very many.
+        nothing = np.zeros((1, 1), np.int32)
+        return PageRaster(scene, 1.0, np.full((1, 1, 3), 255, np.uint8), nothing, ())
     backdrop = _backdrop(scene, scale, pictures)
     return PageRaster(scene, scale, backdrop, _number_words(scene, scale, blocks), tuple(blocks))
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from high_pair.scene.effects import Effect
 from high_pair.scene.geometry import Affine, Box, Outline
 from high_pair.scene.paint import WHITE, Colour, Fill, Stroke
-from high_pair.scene.text import TextBlock
+from high_pair.scene.text import Run, TextBlock
 
 
 @dataclass(frozen=True)
@@ -102,7 +102,38 @@ class PictureText:
     unread: str = ""
 
 
-Item = Figure | Picture | Obstacle | TextBlock | PictureText
+@dataclass(frozen=True)
+class StatedBackdrop:
+    """What is behind a text in some cells: where they are in words, and the first one's box.
+
+    or_else: what may be behind it in its place, such as a bar that reaches so far or
+    not; None where nothing may.
+    """
+
+    fill: Fill
+    where: str
+    box: Box
+    or_else: Fill | None = None
+
+
+@dataclass(frozen=True)
+class StatedText:
+    """Text in a sheet's cells that look alike, whose colours and backdrops are stated.
+
+    run: its look, with the first cell's words; behind: of all its cells; fill_address:
+    where what is behind it can be changed; appears: when the cells look so, empty
+    where they do now; exempt: why the standard asks nothing of it.
+    """
+
+    run: Run
+    behind: tuple[StatedBackdrop, ...]
+    where: str
+    fill_address: str = ""
+    appears: str = ""
+    exempt: str = ""
+
+
+Item = Figure | Picture | Obstacle | TextBlock | PictureText | StatedText
 
 
 @dataclass(frozen=True)

@@ -39,9 +39,9 @@ from high_pair.formats.documents.tables import (
     spans_of,
     width_of,
 )
-from high_pair.formats.documents.vml import vml_floats
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.vml import vml_floats
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, local_name, number, tag, whole
 from high_pair.scene.flow import (

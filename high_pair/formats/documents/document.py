@@ -36,6 +36,7 @@ from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit, Restyle
 from high_pair.scene.addresses import expand, member_of
 from high_pair.scene.flow import Block, Flow, Repeated, Section
+from high_pair.scene.geometry import Box
 from high_pair.scene.page import Figure, Picture, Scene
 from high_pair.scene.paint import WHITE, Colour
 from high_pair.scene.text import TextBlock
@@ -229,6 +230,10 @@ class TextDocument:
         """Describe a page."""
         flowed = self._flowed[page]
         return Scene(flowed.width, flowed.height, flowed.items, flowed.paper)
+
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe a page for painting a part of it."""
+        return self.scene(page)
 
     def edited(self, edits: Sequence[Edit]) -> TextDocument:
         """Give the document with these edits carried out on copies of its parts."""

@@ -264,6 +264,10 @@ class OdfDeck:
 
     # Edits
 
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe a page for painting a part of it."""
+        return self.scene(page)
+
     def edited(self, edits: Sequence[Edit]) -> OdfDeck:
         """Give the deck with these edits carried out on copies of its parts."""
         deck = copy.copy(self)

@@ -137,6 +137,10 @@ class PictureFile:
         picture = Picture(str(page), whole, IDENTITY)
         return Scene(info.width, info.height, (picture, *texts))
 
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe a page for painting a part of it."""
+        return self.scene(page)
+
     def edited(self, edits: Sequence[Edit]) -> PictureFile:
         """Give the picture with these boxes."""
         marks: dict[str, MarkText] = {}

@@ -127,6 +127,10 @@ class Deck:
             items.extend(reader.items())
         return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
 
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe a page for painting a part of it."""
+        return self.scene(page)
+
     def edited(self, edits: Sequence[Edit]) -> Deck:
         """Give the deck with these edits carried out on copies of its parts."""
         roots: dict[str, Element] = {}

@@ -76,7 +76,7 @@ def _shape(element: Element, part: Part, blocks_of: BlocksOf) -> Float:
         else:
             items.append(Obstacle(box, IDENTITY, "a picture is missing from the file"))
     else:
-        fill = _fill(element)
+        fill = fill_colour(element)
         stroke = _stroke(element)
         if isinstance(fill, str):
             items.append(Obstacle(box, IDENTITY, fill))
@@ -122,7 +122,7 @@ def _offset(style: dict[str, str], axis: str, margin: str, plain: From) -> Offse
     return Offset(origin, _length(style.get(margin)), share)
 
 
-def _fill(element: Element) -> Colour | str | None:
+def fill_colour(element: Element) -> Colour | str | None:
     """Read a shape's fill: white where nothing says another (§19.1.2.19)."""
     details = child(element, "v:fill")
     on = (details.get("on") if details is not None else None) or element.get("filled", "t")

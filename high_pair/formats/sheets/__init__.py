@@ -1,0 +1,1 @@
+"""Workbooks (ECMA-376 Part 1 §18)."""

@@ -1,0 +1,419 @@
+"""Conditional formats: which rules hold for which cells today, and what each would show.
+
+Source: ECMA-376 Part 1 §18.3.1.10 (cfRule), §18.3.1.16 (colorScale),
+§18.3.1.28 (dataBar), §18.18.12 (types).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.formats.sheets.cells import Cells
+from high_pair.formats.sheets.expressions import Compiled, Reader, compiled
+from high_pair.formats.sheets.styles import Difference, StyleTable
+from high_pair.formats.xml import Element, child, children, flag, local_name, number, tag, whole
+from high_pair.scene.grid import Area, read_areas
+from high_pair.scene.paint import Colour, mixed
+
+Mask = NDArray[np.bool_]
+# An expression is worked out for no more cells than this; past that it is measured as one
+# that may appear.
+MOST_WORKED_OUT = 3_000
+LAST = 1 << 31
+_SIGNS = {
+    "lessThan": "below {0}",
+    "lessThanOrEqual": "at most {0}",
+    "equal": "{0}",
+    "notEqual": "not {0}",
+    "greaterThanOrEqual": "at least {0}",
+    "greaterThan": "above {0}",
+    "between": "from {0} to {1}",
+    "notBetween": "outside {0} to {1}",
+}
+
+
+@dataclass(frozen=True)
+class ScaleStop:
+    """A point of a colour scale: its kind, its value, and its colour."""
+
+    kind: str
+    value: float
+    colour: Colour
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A rule: where it holds, what it shows, and in which order it is asked.
+
+    words: when it holds; holds: which cells of its areas (their entries) it
+    holds for, None where that can't be worked out; scale: its colours, for a
+    colour scale; bar: the colours of a data bar.
+    """
+
+    areas: tuple[Area, ...]
+    priority: int
+    stops: bool
+    difference: Difference | None
+    words: str
+    holds: Callable[[Cells, NDArray[np.int64]], Mask | None]
+    scale: tuple[ScaleStop, ...] = ()
+    bar: tuple[Colour, ...] = ()
+    unreadable: str = ""
+
+    def entries(self, cells: Cells) -> NDArray[np.int64]:
+        """Give the entries of the cells in its areas."""
+        inside = np.zeros(len(cells.values), bool)
+        for area in self.areas:
+            inside |= (
+                (cells.rows >= area.top)
+                & (cells.rows <= area.bottom)
+                & (cells.columns >= area.left)
+                & (cells.columns <= area.right)
+            )
+        return np.flatnonzero(inside)
+
+
+def read_rules(sheet: Element, styles: StyleTable, reader: Reader) -> list[Rule]:
+    """Read a sheet's rules in the order of their priority, those of newer writers too."""
+    found = []
+    for formatting in sheet.findall(tag("x:conditionalFormatting")):
+        areas = read_areas(formatting.get("sqref", ""))
+        for rule in formatting.findall(tag("x:cfRule")):
+            difference = styles.difference(whole(rule, "dxfId", -1))
+            found.append(_rule(rule, areas, difference, styles, reader))
+    for formatting in sheet.iter(tag("x14:conditionalFormatting")):
+        where = child(formatting, "xm:sqref")
+        areas = read_areas(where.text or "") if where is not None else ()
+        for rule in formatting.findall(tag("x14:cfRule")):
+            own = child(rule, "x14:dxf")
+            difference = styles.read_difference(own, -1) if own is not None else None
+            if difference is not None or rule.get("type") not in ("dataBar", "iconSet"):
+                found.append(_rule(rule, areas, difference, styles, reader))
+    return sorted((rule for rule in found if rule.areas), key=lambda rule: rule.priority)
+
+
+def _rule(
+    element: Element,
+    areas: tuple[Area, ...],
+    difference: Difference | None,
+    styles: StyleTable,
+    reader: Reader,
+) -> Rule:
+    kind = element.get("type", "")
+    formulas = [
+        (each.text or "").strip() for each in element if local_name(each) in ("formula", "f")
+    ]
+    top = min((area.top for area in areas), default=0)
+    left = min((area.left for area in areas), default=0)
+    words, holds = _condition(element, kind, formulas, (top, left), reader)
+    scale: tuple[ScaleStop, ...] = ()
+    if kind == "colorScale":
+        scale = _scale(element, styles)
+    bar: tuple[Colour, ...] = ()
+    if kind == "dataBar":
+        chosen = styles.colours.read(child(element, "x:dataBar", "x:color"))
+        bar = (chosen.colour,) if chosen is not None else ()
+    return Rule(
+        areas,
+        whole(element, "priority", LAST),
+        flag(element, "stopIfTrue"),
+        difference,
+        words,
+        holds,
+        scale,
+        bar,
+    )
+
+
+def _unknown(_cells: Cells, _entries: NDArray[np.int64]) -> Mask | None:
+    return None
+
+
+def _always(_cells: Cells, entries: NDArray[np.int64]) -> Mask:
+    return np.ones(len(entries), bool)
+
+
+Condition = tuple[str, Callable[[Cells, NDArray[np.int64]], Mask | None]]
+
+
+def _condition(
+    element: Element, kind: str, formulas: list[str], corner: tuple[int, int], reader: Reader
+) -> Condition:
+    """Give when a rule holds, in words and as a function."""
+    if kind in _BY_VALUES:
+        return _BY_VALUES[kind]
+    if kind == "cellIs" and formulas:
+        sign = element.get("operator", "equal")
+        words = _SIGNS.get(sign, "{0}").format(*formulas, *[""])
+        return f"when the value is {words}", _compared(sign, formulas, corner, reader)
+    if kind in _TEXTS:
+        said = element.get("text", "")
+        return f"when the text {_TEXTS[kind][0]} “{said}”", _text(kind, said)
+    if kind == "top10":
+        return _top(element)
+    if kind == "aboveAverage":
+        return _average(element)
+    if kind == "timePeriod":
+        period = element.get("timePeriod", "")
+        return f"when the date is in the period “{period}”", _unknown
+    if kind == "expression" and formulas:
+        return f"when {formulas[0]}", _expression(formulas[0], corner, reader)
+    return f"by a rule of the kind “{kind or 'unknown'}”", _unknown
+
+
+def _none(_cells: Cells, entries: NDArray[np.int64]) -> Mask:
+    return np.zeros(len(entries), bool)
+
+
+def _numeric(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+    return np.isfinite(cells.numbers[entries])
+
+
+_TEXTS: dict[str, tuple[str, Callable[[str, str], bool]]] = {
+    "containsText": ("contains", lambda text, said: said in text),
+    "notContainsText": ("doesn't contain", lambda text, said: said not in text),
+    "beginsWith": ("begins with", lambda text, said: text.startswith(said)),
+    "endsWith": ("ends with", lambda text, said: text.endswith(said)),
+}
+
+
+def as_words(value: float | str) -> str:
+    """Give a value as words are compared with it."""
+    return value if isinstance(value, str) else f"{value:.15g}"
+
+
+def _text(kind: str, said: str) -> Callable[[Cells, NDArray[np.int64]], Mask | None]:
+    test = _TEXTS[kind][1]
+    lowered = said.lower()
+
+    def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+        found = [test(as_words(cells.values[place]).lower(), lowered) for place in entries.tolist()]
+        return np.array(found, bool)
+
+    return holds
+
+
+def _errors(wrong: bool) -> Callable[[Cells, NDArray[np.int64]], Mask | None]:
+    def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+        found = [
+            isinstance(value := cells.values[place], str) and value.startswith("#")
+            for place in entries.tolist()
+        ]
+        return np.asarray(np.array(found, bool) == wrong)
+
+    return holds
+
+
+def _occurring(twice: bool) -> Callable[[Cells, NDArray[np.int64]], Mask | None]:
+    def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+        words = [as_words(cells.values[place]).lower() for place in entries.tolist()]
+        counts: dict[str, int] = {}
+        for word in words:
+            counts[word] = counts.get(word, 0) + 1
+        return np.array([(counts[word] > 1) == twice for word in words], bool)
+
+    return holds
+
+
+_BY_VALUES: dict[str, Condition] = {
+    "containsBlanks": ("when it is empty", _none),
+    "notContainsBlanks": ("when it isn't empty", _always),
+    "containsErrors": ("when it is an error", _errors(True)),
+    "notContainsErrors": ("when it is no error", _errors(False)),
+    "duplicateValues": ("when the value occurs more than once", _occurring(True)),
+    "uniqueValues": ("when the value occurs once", _occurring(False)),
+    "colorScale": ("", _numeric),
+    "dataBar": ("", _numeric),
+    "iconSet": ("", _numeric),
+}
+
+
+def _top(element: Element) -> Condition:
+    rank, percent = whole(element, "rank", 10), flag(element, "percent")
+    bottom = flag(element, "bottom")
+    words = f"when it is among the {'lowest' if bottom else 'highest'} {rank}"
+
+    def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+        values = cells.numbers[entries]
+        known = np.sort(values[np.isfinite(values)])
+        if not len(known):
+            return np.zeros(len(entries), bool)
+        count = max(1, int(len(known) * rank / 100)) if percent else rank
+        count = min(max(1, count), len(known))
+        limit = known[count - 1] if bottom else known[-count]
+        with np.errstate(invalid="ignore"):
+            return np.asarray((values <= limit) if bottom else (values >= limit))
+
+    return words + (" percent" if percent else ""), holds
+
+
+def _average(element: Element) -> Condition:
+    above, equal = flag(element, "aboveAverage", True), flag(element, "equalAverage")
+    deviations = whole(element, "stdDev")
+    words = f"when it is {'above' if above else 'below'} the average"
+
+    def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+        values = cells.numbers[entries]
+        known = values[np.isfinite(values)]
+        if not len(known):
+            return np.zeros(len(entries), bool)
+        limit = known.mean()
+        if deviations:
+            spread = known.std(ddof=1) if len(known) > 1 else 0.0
+            limit += (deviations if above else -deviations) * spread
+        with np.errstate(invalid="ignore"):
+            better = (values > limit) if above else (values < limit)
+            return np.asarray(better | (equal & (values == limit)))
+
+    return words, holds
+
+
+def _constant(formula: str) -> float | str | None:
+    """Give what a formula says when it is a plain value; None for another."""
+    text = formula.strip()
+    if len(text) >= 2 and text[0] == text[-1] == '"':
+        return text[1:-1].replace('""', '"')
+    try:
+        return float(text)
+    except ValueError:
+        return None
+
+
+def _compared(
+    sign: str, formulas: list[str], corner: tuple[int, int], reader: Reader
+) -> Callable[[Cells, NDArray[np.int64]], Mask | None]:
+    constants = [_constant(formula) for formula in formulas[:2]]
+    if all(isinstance(each, float) for each in constants):
+        limits = [each for each in constants if isinstance(each, float)]
+
+        def against(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+            values = cells.numbers[entries]
+            with np.errstate(invalid="ignore"):
+                kept = np.isfinite(values) | (sign in ("notEqual", "notBetween"))
+                return np.asarray(_by_sign(sign, values, limits) & kept)
+
+        return against
+    if isinstance(constants[0], str) and sign in ("equal", "notEqual"):
+        wanted = constants[0].lower()
+
+        def same(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+            found = [as_words(cells.values[place]).lower() == wanted for place in entries.tolist()]
+            return np.asarray(np.array(found, bool) == (sign == "equal"))
+
+        return same
+    return _expression(_as_expression(sign, formulas, corner), corner, reader)
+
+
+def _by_sign(sign: str, values: NDArray[np.float64], limits: Sequence[float]) -> Mask:
+    first = limits[0]
+    last = limits[1] if len(limits) > 1 else first
+    low, high = min(first, last), max(first, last)
+    found = {
+        "lessThan": values < first,
+        "lessThanOrEqual": values <= first,
+        "equal": values == first,
+        "notEqual": values != first,
+        "greaterThanOrEqual": values >= first,
+        "greaterThan": values > first,
+        "between": (values >= low) & (values <= high),
+        "notBetween": (values < low) | (values > high),
+    }.get(sign, np.zeros(len(values), bool))
+    return np.asarray(found)
+
+
+def _as_expression(sign: str, formulas: list[str], corner: tuple[int, int]) -> str:
+    """Write a comparison with formulas as one expression about the range's first cell."""
+    own = Area(corner[0], corner[1], corner[0], corner[1]).words
+    signs = {
+        "lessThan": "<", "lessThanOrEqual": "<=", "equal": "=", "notEqual": "<>",
+        "greaterThanOrEqual": ">=", "greaterThan": ">",
+    }  # fmt: skip
+    if sign in signs:
+        return f"{own}{signs[sign]}({formulas[0]})"
+    low, high = formulas[0], formulas[-1]
+    within = f"AND({own}>=({low}),{own}<=({high}))"
+    return within if sign == "between" else f"NOT({within})"
+
+
+def _expression(
+    formula: str, corner: tuple[int, int], reader: Reader
+) -> Callable[[Cells, NDArray[np.int64]], Mask | None]:
+    """Work a formula out for every cell; it is relative to the range's first (§18.3.1.43)."""
+    ready: list[Compiled | None] = []
+
+    def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask | None:
+        if not ready:
+            ready.append(compiled(formula))
+        function = ready[0]
+        if function is None or len(entries) > MOST_WORKED_OUT:
+            return None
+        found = []
+        for place in entries.tolist():
+            shift = (int(cells.rows[place]) - corner[0], int(cells.columns[place]) - corner[1])
+            truth = function(shift, (int(cells.rows[place]), int(cells.columns[place])), reader)
+            if truth is None:
+                return None
+            found.append(truth)
+        return np.array(found, bool)
+
+    return holds
+
+
+# Colour scales
+
+
+def _scale(element: Element, styles: StyleTable) -> tuple[ScaleStop, ...]:
+    scale = child(element, "x:colorScale")
+    points = [each for each in children(scale) if local_name(each) == "cfvo"]
+    colours = [each for each in children(scale) if local_name(each) == "color"]
+    found = []
+    for point, colour in zip(points, colours, strict=False):
+        chosen = styles.colours.read(colour)
+        if chosen is not None:
+            kind = point.get("type", "num")
+            found.append(ScaleStop(kind, number(point.get("val")), chosen.colour))
+    return tuple(found) if len(found) >= 2 else ()
+
+
+def scale_colours(
+    stops: Sequence[ScaleStop], values: NDArray[np.float64], known: NDArray[np.float64]
+) -> list[Colour]:
+    """Give the colours of values on a scale, linear in each channel of sRGB.
+
+    known: all numbers of the range, from which its least, greatest and
+    percentiles are taken.
+    """
+    places = [_place(stop, known) for stop in stops]
+    found = []
+    for value in values.tolist():
+        if value <= places[0]:
+            found.append(stops[0].colour)
+            continue
+        chosen = stops[-1].colour
+        for number_of_stop in range(1, len(stops)):
+            low, high = places[number_of_stop - 1], places[number_of_stop]
+            if value <= high:
+                share = (value - low) / (high - low) if high > low else 1.0
+                chosen = mixed(
+                    stops[number_of_stop - 1].colour, stops[number_of_stop].colour, share
+                )
+                break
+        found.append(chosen)
+    return found
+
+
+def _place(stop: ScaleStop, known: NDArray[np.float64]) -> float:
+    low, high = float(known.min()), float(known.max())
+    if stop.kind in ("min", "autoMin"):
+        return low
+    if stop.kind in ("max", "autoMax"):
+        return high
+    if stop.kind == "percent":
+        return low + (high - low) * stop.value / 100
+    if stop.kind == "percentile":
+        return float(np.percentile(known, min(100.0, max(0.0, stop.value))))
+    return stop.value

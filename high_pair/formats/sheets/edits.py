@@ -1,0 +1,278 @@
+"""Carrying out edits in the XML of workbooks.
+
+Cells share styles: when cells of one sheet change, they get a style of their
+own, made from the one that they have, and all other users keep theirs.
+Source: ECMA-376 Part 1 §18.8.
+"""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from lxml import etree
+
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import EditError
+from high_pair.formats.drawing.origins import recolour_origin
+from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, restyle
+from high_pair.formats.xml import Element, child, children, local_name, tag, whole
+from high_pair.remedy.edits import Edit, RecolourFill, RecolourOrigin, RecolourText, Restyle
+from high_pair.scene.addresses import expand, member_of
+
+Levels = tuple[int, int, int]
+# Children of a font (§18.8.22) and of a run's properties (§18.4.7) in the schema's order.
+FONT_ORDER = (
+    "b", "i", "strike", "condense", "extend", "outline", "shadow", "u", "vertAlign", "sz",
+    "color", "name", "rFont", "family", "charset", "scheme",
+)  # fmt: skip
+# Of a dxf (§18.8.14).
+DIFFERENCE_ORDER = ("font", "numFmt", "fill", "alignment", "border", "protection", "extLst")
+GONE = "{} isn't in the file any more. Open the file again and repeat the change."
+
+
+@dataclass
+class Restyled:
+    """The styles that cells of a sheet have in place of the ones that the file gives them.
+
+    moved: by sheet and the file's style; back: by sheet and the new style.
+    """
+
+    moved: dict[tuple[str, int], int] = field(default_factory=dict)
+    back: dict[tuple[str, int], int] = field(default_factory=dict)
+
+
+RootOf = Callable[[str], Element]
+
+
+def apply(edit: Edit, root_of: RootOf, styles: str, restyled: Restyled) -> None:
+    """Carry out an edit. root_of: gives a part's root, to be changed; styles: the styles' part.
+
+    Raises EditError when its address isn't there.
+    """
+    if isinstance(edit, RecolourOrigin):
+        _recolour_origin(edit, root_of(member_of(edit.address)))
+        return
+    if not isinstance(edit, RecolourText | RecolourFill | Restyle):
+        raise EditError(f"{edit.address}: this can't be done in a workbook")
+    for address in expand(edit.address):
+        steps = dict(_steps(address))
+        root = root_of(member_of(address))
+        if "sp" in steps:
+            _change_shape(edit, address, root)
+        elif "xf" in steps:
+            _change_cells(edit, address, steps["xf"], root, root_of(styles), restyled)
+        elif "dxf" in steps:
+            _change_difference(edit, address, steps["dxf"], root)
+        elif isinstance(edit, RecolourText) and ("si" in steps or "comment" in steps):
+            _change_run(edit.levels, address, steps, root)
+        else:
+            raise EditError(f"{address} is no address of a text in a workbook")
+
+
+def _steps(address: str) -> list[tuple[str, str]]:
+    entries = (step.partition("=") for step in address.partition("#")[2].split("/"))
+    return [(name, value) for name, _, value in entries]
+
+
+def _number(text: str, address: str) -> int:
+    if not text.isdecimal():
+        raise EditError(f"{address} is no address in a workbook")
+    return int(text)
+
+
+def _change_shape(edit: RecolourText | RecolourFill | Restyle, address: str, root: Element) -> None:
+    if isinstance(edit, RecolourFill):
+        recolour_fill(edit, root)
+    elif isinstance(edit, RecolourText):
+        recolour(address, root, edit)
+    else:
+        restyle(address, root, edit)
+
+
+# Cells
+
+
+def _change_cells(
+    edit: RecolourText | RecolourFill | Restyle,
+    address: str,
+    index: str,
+    sheet: Element,
+    styles: Element,
+    restyled: Restyled,
+) -> None:
+    """Give all cells of a sheet that have a style one of their own with another font or fill."""
+    old = _number(index, address)
+    key = (member_of(address), old)
+    listed = child(styles, "x:cellXfs")
+    entries = list(children(listed))
+    if listed is None or old >= len(entries):
+        raise EditError(GONE.format(address))
+    new = restyled.moved.get(key)
+    if new is None:
+        entry = copy.deepcopy(entries[old])
+        listed.append(entry)
+        _count(listed)
+        new = len(entries)
+        found = 0
+        for cell in sheet.iter(tag("x:c")):
+            if whole(cell, "s") == old:
+                cell.set("s", str(new))
+                found += 1
+        if not found:
+            raise EditError(GONE.format(address))
+        restyled.moved[key] = new
+        restyled.back[(key[0], new)] = old
+    entry = list(children(listed))[new]
+    if isinstance(edit, RecolourFill):
+        fills = _needed(styles, "x:fills", address)
+        fills.append(_solid("patternFill", edit.levels, differential=False))
+        entry.set("fillId", str(_count(fills) - 1))
+        entry.set("applyFill", "1")
+        return
+    fonts = _needed(styles, "x:fonts", address)
+    known = list(children(fonts))
+    place = whole(entry, "fontId")
+    font = copy.deepcopy(known[place]) if place < len(known) else etree.Element(tag("x:font"))
+    _change_font(font, edit)
+    fonts.append(font)
+    entry.set("fontId", str(_count(fonts) - 1))
+    entry.set("applyFont", "1")
+
+
+def _needed(styles: Element, name: str, address: str) -> Element:
+    found = child(styles, name)
+    if found is None:
+        raise EditError(GONE.format(address))
+    return found
+
+
+def _count(listed: Element) -> int:
+    """Write down how many entries a list has."""
+    count = sum(1 for _ in children(listed))
+    if listed.get("count") is not None:
+        listed.set("count", str(count))
+    return count
+
+
+def _change_font(font: Element, edit: RecolourText | Restyle) -> None:
+    if isinstance(edit, RecolourText):
+        _colour(font, edit.levels)
+        return
+    if edit.bold is not None:
+        _drop(font, "b")
+        if edit.bold:
+            _place(font, etree.Element(tag("x:b")), FONT_ORDER)
+    if edit.size is not None:
+        _drop(font, "sz")
+        _place(font, etree.Element(tag("x:sz"), val=f"{edit.size:g}"), FONT_ORDER)
+
+
+def _colour(font: Element, levels: Levels) -> None:
+    _drop(font, "color")
+    _place(font, etree.Element(tag("x:color"), rgb=f"FF{hex_of(levels)[1:]}"), FONT_ORDER)
+
+
+def _drop(parent: Element, name: str) -> None:
+    for each in list(children(parent)):
+        if local_name(each) == name:
+            parent.remove(each)
+
+
+def _place(parent: Element, element: Element, order: tuple[str, ...]) -> None:
+    """Put an element where the schema wants it."""
+    before = set(order[: order.index(local_name(element))])
+    place = 0
+    for count, each in enumerate(parent):
+        if local_name(each) in before:
+            place = count + 1
+    parent.insert(place, element)
+
+
+def _solid(name: str, levels: Levels, differential: bool) -> Element:
+    """Give a fill of one colour: of a cell the foreground's, in a dxf the background's."""
+    fill = etree.Element(tag("x:fill"))
+    pattern = etree.SubElement(fill, tag(f"x:{name}"), patternType="solid")
+    colour = f"FF{hex_of(levels)[1:]}"
+    if differential:
+        etree.SubElement(pattern, tag("x:bgColor"), rgb=colour)
+    else:
+        etree.SubElement(pattern, tag("x:fgColor"), rgb=colour)
+        etree.SubElement(pattern, tag("x:bgColor"), indexed="64")
+    return fill
+
+
+# Conditional formats, table styles, named styles, runs
+
+
+def _change_difference(
+    edit: RecolourText | RecolourFill | Restyle, address: str, index: str, styles: Element
+) -> None:
+    listed = list(children(child(styles, "x:dxfs")))
+    place = _number(index, address)
+    if place >= len(listed):
+        raise EditError(GONE.format(address))
+    difference = listed[place]
+    if isinstance(edit, RecolourFill):
+        _drop(difference, "fill")
+        _place(difference, _solid("patternFill", edit.levels, differential=True), DIFFERENCE_ORDER)
+        return
+    font = child(difference, "x:font")
+    if font is None:
+        font = etree.Element(tag("x:font"))
+        _place(difference, font, DIFFERENCE_ORDER)
+    _change_font(font, edit)
+
+
+def _recolour_origin(edit: RecolourOrigin, root: Element) -> None:
+    address = edit.address
+    steps = dict(_steps(address))
+    if "slot" in steps:
+        recolour_origin(address, edit.levels, root)
+    elif "dxf" in steps:
+        _change_difference(RecolourText(address, edit.levels), address, steps["dxf"], root)
+    elif "cellstyle" in steps:
+        _recolour_named(_number(steps["cellstyle"], address), edit.levels, root, address)
+    else:
+        raise EditError(f"{address} is no address in a workbook")
+
+
+def _recolour_named(index: int, levels: Levels, styles: Element, address: str) -> None:
+    """Give a named style another font, and with it the cells whose font is the style's."""
+    named = list(children(child(styles, "x:cellStyleXfs")))
+    fonts = child(styles, "x:fonts")
+    if index >= len(named) or fonts is None:
+        raise EditError(GONE.format(address))
+    known = list(children(fonts))
+    old = whole(named[index], "fontId")
+    font = copy.deepcopy(known[old]) if old < len(known) else etree.Element(tag("x:font"))
+    _colour(font, levels)
+    fonts.append(font)
+    new = str(_count(fonts) - 1)
+    named[index].set("fontId", new)
+    for entry in children(child(styles, "x:cellXfs")):
+        if whole(entry, "xfId") == index and whole(entry, "fontId") == old:
+            entry.set("fontId", new)
+
+
+def _change_run(levels: Levels, address: str, steps: dict[str, str], root: Element) -> None:
+    """Give a run within a cell's text or a comment another colour."""
+    name, key = ("x:si", "si") if "si" in steps else ("x:comment", "comment")
+    holders = list(root.iter(tag(name)))
+    place = _number(steps[key], address)
+    if not 1 <= place <= len(holders):
+        raise EditError(GONE.format(address))
+    holder = holders[place - 1]
+    if key == "comment":
+        text = child(holder, "x:text")
+        holder = text if text is not None else holder
+    runs = holder.findall(tag("x:r"))
+    count = _number(steps.get("r", ""), address)
+    if not 1 <= count <= len(runs):
+        raise EditError(GONE.format(address))
+    properties = child(runs[count - 1], "x:rPr")
+    if properties is None:
+        properties = etree.Element(tag("x:rPr"))
+        runs[count - 1].insert(0, properties)
+    _colour(properties, levels)

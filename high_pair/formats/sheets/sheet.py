@@ -1,0 +1,449 @@
+"""A sheet: its grid, its cells grouped by look, and what it states of them."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.formats.sheets.cells import Cells, SharedText, read_cells
+from high_pair.formats.sheets.conditional import Rule, read_rules, scale_colours
+from high_pair.formats.sheets.expressions import Reader
+from high_pair.formats.sheets.looks import CellLook, Place, look_of
+from high_pair.formats.sheets.number_formats import has_colours, section_for, shown
+from high_pair.formats.sheets.styles import Style, StyleTable
+from high_pair.formats.sheets.tables import Given, SheetTable
+from high_pair.formats.xml import Element, child, children, flag, number, tag, whole
+from high_pair.scene.geometry import Box
+from high_pair.scene.grid import (
+    MOST_COLUMNS,
+    MOST_ROWS,
+    Area,
+    Grid,
+    areas_of,
+    read_areas,
+    words_for,
+)
+from high_pair.scene.page import StatedBackdrop, StatedText
+from high_pair.scene.paint import WHITE, Colour, Fill, LinearGradient, Stop
+
+# §18.3.1.13: a column's width counts digits of the default font, 7 pixels each at 96 dpi.
+DIGIT = 7.0
+PIXEL = 0.75
+PLAIN_WIDTH, PLAIN_HEIGHT = 8.43, 15.0
+# The grid reaches a little past the last cell.
+SPARE_ROWS, SPARE_COLUMNS = 2, 1
+HIDDEN = "it is in a hidden row or column: it isn't shown"
+BLANK = "its number format shows nothing of it"
+# More colours of one scale than this are no longer told apart by their cells.
+MOST_SHADES = 256
+
+
+@dataclass(frozen=True)
+class Group:
+    """Cells of one look: their entries, and what else is special about them.
+
+    hidden: in hidden rows or columns; blank: nothing of them is shown; scale:
+    the rule of the colour scale that fills them.
+    """
+
+    look: CellLook
+    entries: NDArray[np.int64]
+    hidden: bool = False
+    blank: bool = False
+    scale: Rule | None = None
+    bar: Colour | None = None
+
+
+class Sheet:
+    """A sheet's cells, with the styles of the workbook."""
+
+    def __init__(
+        self,
+        root: Element,
+        words: str,
+        place: Place,
+        styles: StyleTable,
+        shared: list[SharedText],
+        tables: Sequence[SheetTable],
+        read_other: Reader,
+        from_1904: bool = False,
+        styles_of_file: Mapping[int, int] | None = None,
+    ) -> None:
+        """Read the cells; rules and looks are worked out when they are asked for.
+
+        styles_of_file: for styles that edits have made, the ones that their cells
+        have in the file, by which addresses name them.
+        """
+        self.root = root
+        self.words = words
+        self.place = place
+        self.styles = styles
+        self.tables = tables
+        self.from_1904 = from_1904
+        self.styles_of_file = styles_of_file or {}
+        self._read_other = read_other
+        self._shared = shared
+        self.cells: Cells = read_cells(child(root, "x:sheetData"), shared)
+
+    # The grid
+
+    @functools.cached_property
+    def used(self) -> Area:
+        """The block of cells that have something in them, from the first cell on."""
+        bottom = int(self.cells.rows.max(initial=0)) + SPARE_ROWS
+        right = int(self.cells.columns.max(initial=0)) + SPARE_COLUMNS
+        for merged in self.merged:
+            bottom, right = max(bottom, merged.bottom), max(right, merged.right)
+        return Area(0, 0, min(bottom, MOST_ROWS - 1), min(right, MOST_COLUMNS - 1))
+
+    @functools.cached_property
+    def merged(self) -> tuple[Area, ...]:
+        """The merged cells."""
+        found: list[Area] = []
+        for each in children(child(self.root, "x:mergeCells")):
+            found += read_areas(each.get("ref", ""))
+        return tuple(found)
+
+    @functools.cached_property
+    def _sizes(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """The widths of all columns and the heights of all rows in points; 0 for hidden ones."""
+        used = self.used
+        plain = child(self.root, "x:sheetFormatPr")
+        width = number(plain.get("defaultColWidth") if plain is not None else None, PLAIN_WIDTH)
+        height = number(plain.get("defaultRowHeight") if plain is not None else None, PLAIN_HEIGHT)
+        hidden_rows = flag(plain, "zeroHeight")
+        widths = np.full(used.right + 1, _points(width))
+        for each in children(child(self.root, "x:cols")):
+            first, last = whole(each, "min", 1) - 1, whole(each, "max", 1) - 1
+            own = 0.0 if flag(each, "hidden") else _points(number(each.get("width"), width))
+            if 0 <= first <= last:
+                widths[first : min(last, used.right) + 1] = own
+        heights = np.full(used.bottom + 1, 0.0 if hidden_rows else min(409.0, max(0.0, height)))
+        for row, element in self.rows.items():
+            if row <= used.bottom:
+                stated = element.get("ht")
+                if flag(element, "hidden"):
+                    heights[row] = 0.0
+                elif stated is not None:
+                    heights[row] = min(409.0, max(0.0, number(stated, height)))
+        return widths, heights
+
+    @functools.cached_property
+    def rows(self) -> dict[int, Element]:
+        """The rows' elements by their numbers, from 0."""
+        found: dict[int, Element] = {}
+        here = 0
+        data = child(self.root, "x:sheetData")
+        for row in data.findall(tag("x:row")) if data is not None else ():
+            stated = row.get("r", "")
+            here = int(stated) - 1 if stated.isdecimal() else here
+            found[here] = row
+            here += 1
+        return found
+
+    @functools.cached_property
+    def grid(self) -> Grid:
+        """Where its rows and columns begin."""
+        widths, heights = self._sizes
+        return Grid(
+            np.concatenate(([0.0], np.cumsum(widths))), np.concatenate(([0.0], np.cumsum(heights)))
+        )
+
+    # Looks
+
+    @functools.cached_property
+    def rules(self) -> list[Rule]:
+        """The conditional formats, in order."""
+        return read_rules(self.root, self.styles, self.value_at)
+
+    def value_at(self, sheet: str | None, row: int, column: int) -> float | str | None:
+        """Give what a cell holds, of another sheet where one is named."""
+        if sheet is not None:
+            return self._read_other(sheet, row, column)
+        entry = self.cells.at(row, column)
+        return None if entry is None else self.cells.values[entry]
+
+    @functools.cached_property
+    def groups(self) -> tuple[Group, ...]:
+        """All cells by their looks; those whose runs differ in look aren't among them."""
+        cells = self.cells
+        count = len(cells.values)
+        if not count:
+            return ()
+        codes = np.zeros((count, 5), np.int64)
+        codes[:, 0] = cells.styles
+        widths, heights = self._sizes
+        codes[:, 1] = (widths[cells.columns] == 0) | (heights[cells.rows] == 0)
+        sections = self._section_codes(codes[:, 2])
+        given = self._table_codes(codes[:, 3])
+        held = self._rule_codes(codes[:, 4])
+        kinds, places = np.unique(codes, axis=0, return_inverse=True)
+        order = np.argsort(places.ravel(), kind="stable")
+        ends = np.cumsum(np.bincount(places.ravel(), minlength=len(kinds)))
+        found = []
+        for kind, entries in zip(kinds.tolist(), np.split(order, ends[:-1]), strict=True):
+            style_index, hidden, section, table, rules = kind
+            colour, blank = sections[section]
+            holding = held[rules]
+            style = self._style(style_index)
+            look = look_of(
+                style,
+                style.font,
+                colour,
+                given[table],
+                holding,
+                self.place,
+                self.styles.default_font,
+            )
+            scale = next((rule for rule in holding if rule.scale), None)
+            bar = next((rule.bar[0] for rule in holding if rule.bar), None)
+            found.append(Group(look, entries, bool(hidden), blank, scale, bar))
+        return tuple(found)
+
+    def _style(self, index: int) -> Style:
+        """Give a style under the number that the file has for it."""
+        style = self.styles.style(index)
+        return replace(style, index=self.styles_of_file.get(index, style.index))
+
+    def _section_codes(
+        self, codes: NDArray[np.int64]
+    ) -> list[tuple[tuple[int, int, int] | None, bool]]:
+        """Find the colours that number formats give; blank: nothing is shown."""
+        cells = self.cells
+        found: dict[tuple[tuple[int, int, int] | None, bool], int] = {(None, False): 0}
+        for style_index in np.unique(cells.styles).tolist():
+            code = self.styles.style(style_index).format
+            if not code or not has_colours(code):
+                continue
+            for entry in np.flatnonzero(cells.styles == style_index).tolist():
+                section = section_for(code, cells.values[entry])
+                colour = section.colour if section is not None else None
+                if isinstance(colour, int):
+                    colour = self._indexed(colour)
+                key = (colour, section is not None and not section.code.strip())
+                codes[entry] = found.setdefault(key, len(found))
+        return list(found)
+
+    def _indexed(self, index: int) -> tuple[int, int, int] | None:
+        palette = self.styles.colours.palette
+        if not 0 <= index < len(palette):
+            return None
+        try:
+            levels = bytes.fromhex(palette[index][-6:])
+        except ValueError:
+            return None
+        return levels[0], levels[1], levels[2]
+
+    def _table_codes(self, codes: NDArray[np.int64]) -> list[tuple[Given, ...]]:
+        cells = self.cells
+        found: list[tuple[Given, ...]] = [()]
+        known: dict[tuple[int, tuple[str, ...]], int] = {}
+        for count, table in enumerate(self.tables):
+            area = table.area
+            inside = (cells.rows >= area.top) & (cells.rows <= area.bottom)
+            inside &= (cells.columns >= area.left) & (cells.columns <= area.right)
+            for entry in np.flatnonzero(inside).tolist():
+                row, column = int(cells.rows[entry]), int(cells.columns[entry])
+                parts = table.parts_at(row, column)
+                key = (count, parts)
+                if key not in known:
+                    known[key] = len(found)
+                    found.append(table.given(row, column))
+                codes[entry] = known[key]
+        return found
+
+    def _rule_codes(self, codes: NDArray[np.int64]) -> list[tuple[Rule, ...]]:
+        """Find which rules hold for each cell, in order, up to one that stops."""
+        holding: dict[int, list[int]] = {}
+        stopped: set[int] = set()
+        for place, rule in enumerate(self.rules):
+            entries, mask = self.held(rule)
+            if mask is None:
+                continue
+            for entry in entries[mask].tolist():
+                if entry not in stopped:
+                    holding.setdefault(entry, []).append(place)
+                    if rule.stops:
+                        stopped.add(entry)
+        found: list[tuple[Rule, ...]] = [()]
+        known: dict[tuple[int, ...], int] = {}
+        for entry, places in holding.items():
+            key = tuple(places)
+            if key not in known:
+                known[key] = len(found)
+                found.append(tuple(self.rules[place] for place in key))
+            codes[entry] = known[key]
+        return found
+
+    def held(self, rule: Rule) -> tuple[NDArray[np.int64], NDArray[np.bool_] | None]:
+        """Give the entries of a rule's cells, and for which it holds; None when unknown."""
+        if id(rule) not in self._held:
+            entries = rule.entries(self.cells)
+            self._held[id(rule)] = (entries, rule.holds(self.cells, entries))
+        return self._held[id(rule)]
+
+    @functools.cached_property
+    def _held(self) -> dict[int, tuple[NDArray[np.int64], NDArray[np.bool_] | None]]:
+        return {}
+
+    # What it states
+
+    def stated(self) -> Iterator[StatedText]:
+        """Give its texts by look: as they are now, within cells, and as rules may make them."""
+        for group in self.groups:
+            plain = self._without_rich(group.entries)
+            if len(plain):
+                yield self._stated(group, plain)
+        yield from self._rich()
+        yield from self._appearing()
+
+    def _without_rich(self, entries: NDArray[np.int64]) -> NDArray[np.int64]:
+        if not self.cells.rich:
+            return entries
+        rich = np.fromiter(self.cells.rich, np.int64)
+        return entries[~np.isin(entries, rich)]
+
+    def _stated(self, group: Group, entries: NDArray[np.int64]) -> StatedText:
+        run = replace(group.look.run, text=self.text(int(entries[0])))
+        exempt = HIDDEN if group.hidden else (BLANK if group.blank else "")
+        if group.scale is not None and group.look.fill_address.startswith(self.place.sheet):
+            behind, address = self._scaled(group.scale, entries), ""
+        else:
+            bar = group.bar
+            fill = group.look.fill or WHITE
+            or_else = _bar_fill(bar, fill) if bar is not None else None
+            behind = (self._behind(entries, fill, or_else),)
+            address = group.look.fill_address
+        return StatedText(run, behind, self.words, address, exempt=exempt)
+
+    def _behind(
+        self, entries: NDArray[np.int64], fill: Fill, or_else: Fill | None = None
+    ) -> StatedBackdrop:
+        areas = self.areas(entries)
+        return StatedBackdrop(fill, words_for(areas), self.box_of(int(entries[0])), or_else)
+
+    def areas(self, entries: NDArray[np.int64]) -> list[Area]:
+        """Give the blocks that cells make."""
+        rows, columns = self.cells.rows[entries], self.cells.columns[entries]
+        return areas_of(zip(rows.tolist(), columns.tolist(), strict=True))
+
+    def box_of(self, entry: int) -> Box:
+        """Give a cell's box on the page, all of it where it is merged."""
+        row, column = int(self.cells.rows[entry]), int(self.cells.columns[entry])
+        own = next((m for m in self.merged if m.holds(row, column)), None)
+        return self.grid.box(own or Area(row, column, row, column))
+
+    def text(self, entry: int) -> str:
+        """Give a cell's text about as it is shown."""
+        value = self.cells.values[entry]
+        code = self.styles.style(int(self.cells.styles[entry])).format
+        found = shown(code, value, self.from_1904)
+        return found or (value if isinstance(value, str) else f"{value:.10g}")
+
+    def _scaled(self, rule: Rule, entries: NDArray[np.int64]) -> tuple[StatedBackdrop, ...]:
+        """Give the cells of a colour scale by the colours that it gives them."""
+        by_colour: dict[tuple[int, int, int], list[int]] = {}
+        colours = self.scaled_fills(rule, entries)
+        for entry, colour in zip(entries.tolist(), colours, strict=True):
+            by_colour.setdefault(colour.levels, []).append(entry)
+        return tuple(
+            self._behind(np.array(own), Colour(*(level / 255 for level in levels)))
+            for levels, own in list(by_colour.items())[:MOST_SHADES]
+        )
+
+    def scaled_fills(self, rule: Rule, entries: NDArray[np.int64]) -> list[Colour]:
+        """Give the colours that a colour scale gives some of its cells."""
+        known = self.cells.numbers[rule.entries(self.cells)]
+        return scale_colours(rule.scale, self.cells.numbers[entries], known[np.isfinite(known)])
+
+    def _rich(self) -> Iterator[StatedText]:
+        """Give the runs of cells whose runs differ in look."""
+        groups = {int(e): group for group in self.groups for e in group.entries.tolist()
+                  if int(e) in self.cells.rich}  # fmt: skip
+        numbers = {id(each.element): count for count, each in enumerate(self._shared, start=1)}
+        found: dict[tuple[object, ...], list[tuple[int, str, CellLook, Group]]] = {}
+        for entry, text in self.cells.rich.items():
+            group = groups[entry]
+            assert text.element is not None
+            index = numbers.get(id(text.element))
+            for count, run in enumerate(text.element.findall(tag("x:r")), start=1):
+                words = "".join(each.text or "" for each in run.findall(tag("x:t")))
+                if not words.strip():
+                    continue
+                style = group.look.style
+                properties = child(run, "x:rPr")
+                font = style.font
+                if properties is not None:
+                    font = self.styles.font(properties, replace(style.font, colour=None))
+                address = f"{self.place.strings}#si={index}/r={count}" if index else ""
+                if properties is None:
+                    # It follows the cell's own font.
+                    address = f"{self.place.sheet}#xf={style.index}"
+                look = look_of(
+                    style, font, None, (), (), self.place, self.styles.default_font, address
+                )
+                look = replace(look, fill=group.look.fill, fill_address=group.look.fill_address)
+                fixed = "" if address else "This text stands in the cell itself, in parts."
+                look = replace(look, run=replace(look.run, fixed=look.run.fixed or fixed))
+                key = (look.run, look.fill, group.hidden)
+                found.setdefault(key, []).append((entry, words, look, group))
+        for entries in found.values():
+            _, words, look, group = entries[0]
+            addresses = dict.fromkeys(each[2].run.address for each in entries)
+            shown_run = replace(look.run, text=words, address=" ".join(addresses))
+            cells = np.array([each[0] for each in entries])
+            behind = self._behind(cells, look.fill or WHITE)
+            yield StatedText(
+                shown_run,
+                (behind,),
+                self.words,
+                look.fill_address,
+                exempt=HIDDEN if group.hidden else "",
+            )
+
+    def _appearing(self) -> Iterator[StatedText]:
+        """Give what rules would show that hold for none of the cells of a style today."""
+        seen: set[tuple[object, ...]] = set()
+        for rule in self.rules:
+            if rule.difference is None or not rule.difference.changes_looks:
+                continue
+            entries, mask = self.held(rule)
+            now = set(self.cells.styles[entries[mask]].tolist()) if mask is not None else set()
+            styles = sorted(set(self.cells.styles[entries].tolist()) - now) or ([] if now else [0])
+            for index in styles:
+                style = self._style(index)
+                look = look_of(
+                    style,
+                    style.font,
+                    None,
+                    (),
+                    (rule,),
+                    self.place,
+                    self.styles.default_font,
+                )
+                key = (look.run.colour, look.run.size, look.run.weight, look.fill, id(rule))
+                if key in seen:
+                    continue
+                seen.add(key)
+                own = entries[self.cells.styles[entries] == index]
+                words = self.text(int(own[0])) if len(own) else f"({rule.areas[0].words})"
+                box = self.grid.box(rule.areas[0])
+                behind = StatedBackdrop(look.fill or WHITE, words_for(rule.areas), box)
+                run = replace(look.run, text=words)
+                yield StatedText(run, (behind,), self.words, look.fill_address, rule.words)
+
+
+def _bar_fill(bar: Colour, fill: Fill) -> Fill:
+    """Give what a data bar shows: its colour, fading towards the cell's in newer programs."""
+    end = fill if isinstance(fill, Colour) else WHITE
+    return LinearGradient((Stop(0.0, bar), Stop(1.0, end)), (0.0, 0.0), (1.0, 0.0))
+
+
+def _points(width: float) -> float:
+    """Give a column's width in points from its width in digits (§18.3.1.13)."""
+    pixels = int((256 * min(255.0, max(0.0, width)) + int(128 / DIGIT)) / 256 * DIGIT)
+    return pixels * PIXEL

@@ -1,0 +1,320 @@
+"""A workbook as a document: its sheets as pages, edits, and the saved copy."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from pathlib import Path
+
+from high_pair.errors import EditError, UnreadableFile
+from high_pair.formats.document import PageInfo
+from high_pair.formats.drawing.colours import Palette
+from high_pair.formats.drawing.related import PackageParts
+from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.package import Package
+from high_pair.formats.parts import Part, PartStore
+from high_pair.formats.picture_members import refuse_giant_pictures
+from high_pair.formats.sheets.cells import SharedText, shared_text
+from high_pair.formats.sheets.colours import SheetColours, read_palette
+from high_pair.formats.sheets.comments import comment_texts
+from high_pair.formats.sheets.drawings import DrawingReader, as_slide_part, drawn_extent, is_text
+from high_pair.formats.sheets.edits import Restyled, apply
+from high_pair.formats.sheets.looks import Place
+from high_pair.formats.sheets.painting import cell_items
+from high_pair.formats.sheets.sheet import Sheet
+from high_pair.formats.sheets.styles import StyleTable
+from high_pair.formats.sheets.tables import SheetTable, read_table
+from high_pair.formats.xml import (
+    NAMESPACES,
+    Element,
+    child,
+    children,
+    flag,
+    is_strict,
+    local_name,
+    serialise,
+    tag,
+)
+from high_pair.raster.pictures import PictureProblem, Pictures
+from high_pair.remedy.edits import Edit
+from high_pair.scene.addresses import expand, member_of
+from high_pair.scene.geometry import Box
+from high_pair.scene.page import Item, Scene
+
+KIND = "spreadsheet"
+MOST_SHEETS = 2_000
+# The part of a sheet that stands for it where it is shown small, in points.
+SHOWN = (900.0, 640.0)
+# Cells next to a drawing are painted under it.
+ROUND = 24.0
+CHART_SHEET = "a chart that is a sheet of its own isn't read yet"
+
+
+class Workbook:
+    """An open workbook; see `formats.document.Document`, whose methods it has."""
+
+    kind = KIND
+
+    def __init__(self, package: Package, main: str) -> None:
+        """Read a package's main part. Raises UnreadableFile."""
+        self.name = package.name
+        self._package = package
+        self._main_member = main
+        self._store = PartStore(package)
+        self._edited: dict[str, Element] = {}
+        self._restyled = Restyled()
+        self._assumed: dict[str, None] = {}
+        self.pictures = Pictures(self._load_picture)
+        refuse_giant_pictures(package)
+        self._read()
+
+    def _read(self) -> None:
+        main = self._store.part(self._main_member)
+        if local_name(main.root) != "workbook":
+            raise UnreadableFile(self.name, "it is an office file, but no workbook.")
+        self._main = main
+        theme_member = main.target("theme")
+        self._theme = self._store.theme(theme_member)
+        if self._theme.missing:
+            theme_member = ""
+            self._assume("the theme is missing: a plain one is used, black on white with greys")
+        styles_member = main.target("styles")
+        styles = self._store.shared(styles_member)
+        root = styles.root if styles is not None else None
+        if root is None:
+            self._assume("the styles are missing: plain cells are used")
+        colours = SheetColours(self._theme.scheme, read_palette(root))
+        self._styles = StyleTable(root, colours, self._theme)
+        strings = self._store.shared(main.target("sharedStrings"))
+        self._strings: list[SharedText] = []
+        for element in strings.root.findall(tag("x:si")) if strings is not None else ():
+            self._strings.append(shared_text(element))
+        self._place = Place("", styles_member, theme_member, main.target("sharedStrings"))
+        properties = child(main.root, "x:workbookPr")
+        self._from_1904 = flag(properties, "date1904")
+        self._sheets: dict[int, Sheet | None] = {}
+        self._listed = self._list_sheets()
+        self.pages = tuple(self._info(count) for count in range(len(self._listed)))
+
+    def _list_sheets(self) -> list[tuple[str, str, bool]]:
+        """List the sheets: name, member, whether hidden."""
+        found = []
+        for entry in children(child(self._main.root, "x:sheets")):
+            member = self._main.target_of(entry.get(tag("r:id"), ""))
+            if member in self._package.members:
+                hidden = entry.get("state", "visible") != "visible"
+                found.append((entry.get("name", ""), member, hidden))
+            else:
+                self._assume("a sheet that the workbook lists isn't in the file: it is left out")
+        if len(found) > MOST_SHEETS:
+            raise UnreadableFile(self.name, f"it has {len(found):,} sheets, more than are read.")
+        return found
+
+    def _info(self, count: int) -> PageInfo:
+        name, _, hidden = self._listed[count]
+        sheet = self._sheet(count)
+        title = f"Sheet {count + 1}, {name}"
+        if sheet is None:
+            return PageInfo(title, *SHOWN, hidden)
+        grid = sheet.grid
+        width, height = max(1.0, grid.width), max(1.0, grid.height)
+        for item in self._drawings(count, sheet):
+            extent = drawn_extent(item)
+            width, height = max(width, extent.right + ROUND), max(height, extent.bottom + ROUND)
+        return PageInfo(title, width, height, hidden, scrolls=True)
+
+    def _sheet(self, count: int) -> Sheet | None:
+        """Give a sheet; None for a chart that is one."""
+        if count not in self._sheets:
+            name, member, _ = self._listed[count]
+            part = self._store.part(member)
+            if local_name(part.root) != "worksheet":
+                self._sheets[count] = None
+            else:
+                self._sheets[count] = Sheet(
+                    part.root,
+                    f"Sheet {count + 1}, {name}",
+                    replace(self._place, sheet=member),
+                    self._styles,
+                    self._strings,
+                    self._tables(part),
+                    self._value_at,
+                    self._from_1904,
+                    {new: old for (own, new), old in self._restyled.back.items() if own == member},
+                )
+        return self._sheets[count]
+
+    def _tables(self, part: Part) -> tuple[SheetTable, ...]:
+        found = []
+        for relationship in part.relationships.values():
+            if relationship.kind == "table" and relationship.target in self._package.members:
+                table = read_table(
+                    self._store.part(relationship.target).root, self._styles, self._place.styles
+                )
+                if table is not None:
+                    found.append(table)
+        return tuple(found)
+
+    def _value_at(self, sheet: str | None, row: int, column: int) -> float | str | None:
+        for count, (name, _, _) in enumerate(self._listed):
+            if sheet is not None and name.lower() == sheet.lower():
+                found = self._sheet(count)
+                return found.value_at(None, row, column) if found is not None else None
+        return None
+
+    def _load_picture(self, member: str) -> bytes:
+        try:
+            return self._package.read(member)
+        except UnreadableFile as error:
+            raise PictureProblem("its data is damaged or missing") from error
+
+    def _assume(self, sentence: str) -> None:
+        self._assumed[sentence] = None
+
+    def assumed(self) -> tuple[str, ...]:
+        """Say what was assumed of parts that are missing."""
+        return tuple(self._assumed)
+
+    # Scenes
+
+    def _drawings(self, count: int, sheet: Sheet) -> list[Item]:
+        """Give a sheet's pictures, boxes and charts."""
+        part = self._store.part(self._listed[count][1])
+        reference = child(part.root, "x:drawing")
+        member = part.target_of(reference.get(tag("r:id"), "")) if reference is not None else ""
+        drawing = self._drawing_part(member)
+        if drawing is None:
+            return []
+        setting = Setting(
+            drawing,
+            None,
+            None,
+            self._theme,
+            Palette(self._theme.scheme),
+            drawing,
+            None,
+            theme_member=self._place.theme,
+        )
+        related = PackageParts(self._package)
+        return list(DrawingReader(drawing, setting, related, sheet.words, sheet.grid).items())
+
+    def _drawing_part(self, member: str) -> Part | None:
+        """Give a drawing with its shapes under the names that slides have for them."""
+        if member not in self._package.members:
+            return None
+        edited = self._edited.get(member)
+        if edited is not None:
+            return replace(self._store.part(member), root=copy.deepcopy(edited))
+        return as_slide_part(self._store.part(member))
+
+    def scene(self, page: int) -> Scene:
+        """Describe a sheet for measuring: what it states, and its drawings with the cells below."""
+        info, sheet = self.pages[page], self._sheet(page)
+        if sheet is None:
+            return Scene(info.width, info.height, (), hidden=info.hidden)
+        items: list[Item] = [*sheet.stated(), *self._comments(page, sheet)]
+        drawings = self._drawings(page, sheet)
+        width, height = info.width, info.height
+        if drawings:
+            boxes = [drawn_extent(item) for item in drawings]
+            width = min(width, max(box.right for box in boxes) + ROUND)
+            height = min(height, max(box.bottom for box in boxes) + ROUND)
+            left, top = min(box.x for box in boxes), min(box.y for box in boxes)
+            part = Box(left, top, width - left, height - top)
+            below = cell_items(sheet, sheet.grid.area_in(part))
+            items += [item for item in below if not is_text(item)]
+            items += drawings
+        return Scene(max(1.0, width), max(1.0, height), tuple(items), hidden=info.hidden)
+
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe what a part of a sheet shows, for painting."""
+        info, sheet = self.pages[page], self._sheet(page)
+        items: list[Item] = []
+        if sheet is not None:
+            items += cell_items(sheet, sheet.grid.area_in(box))
+            items += self._drawings(page, sheet)
+        return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
+
+    def _comments(self, page: int, sheet: Sheet) -> list[Item]:
+        part = self._store.part(self._listed[page][1])
+        member = part.target("comments")
+        if member not in self._package.members:
+            return []
+        comments = self._store.part(member)
+        drawn = part.target("vmlDrawing")
+        root = self._store.part(drawn).root if drawn in self._package.members else None
+        return list(comment_texts(comments, root, self._styles, sheet))
+
+    # Edits
+
+    def edited(self, edits: Sequence[Edit]) -> Workbook:
+        """Give the workbook with these edits carried out on copies of its parts."""
+        roots: dict[str, Element] = {}
+
+        def root_of(member: str) -> Element:
+            if member not in roots:
+                if member not in self._package.members:
+                    raise EditError(f"{member} isn't in {self.name}")
+                part = PartStore(self._package).part(member)
+                drawn = local_name(part.root) == "wsDr"
+                roots[member] = as_slide_part(part).root if drawn else copy.deepcopy(part.root)
+            return roots[member]
+
+        restyled = Restyled()
+        for edit in edits:
+            apply(edit, root_of, self._place.styles, restyled)
+        workbook = copy.copy(self)
+        workbook._restyled = restyled
+        workbook._edited = roots
+        workbook._store = self._store.with_edited(roots)
+        workbook._assumed = dict(self._assumed)
+        workbook._read()
+        return workbook
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """Tell which sheets may look different after edits."""
+        members = {member_of(each) for edit in edits for each in expand(edit.address)}
+        own = {count for count, (_, member, _) in enumerate(self._listed) if member in members}
+        if members <= {member for _, member, _ in self._listed}:
+            return frozenset(own)
+        return frozenset(range(len(self._listed)))
+
+    def new_box_address(self, page: int) -> None:
+        """A workbook states its text."""
+
+    def box_at(self, address: str) -> None:
+        """A workbook states its text."""
+
+    def overlay_address(self, address: str) -> None:
+        """Nothing is laid between a cell and its text."""
+
+    def plate_address(self, address: str) -> None:
+        """A cell's fill is its plate."""
+
+    def above(self, address: str) -> None:
+        """Nothing is laid over a workbook's pictures."""
+
+    def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
+        """List the theme's colours."""
+        scheme = self._theme.scheme
+        return tuple(dict.fromkeys(colour.levels for colour in scheme.values()))
+
+    def replaced_members(self) -> Mapping[str, bytes]:
+        """Give the members that the edits changed, as they are to be written."""
+        found = {}
+        for member, root in self._edited.items():
+            data = serialise(root, is_strict(self._package.read(member)))
+            if local_name(root) == "wsDr":
+                own, slides = NAMESPACES["xdr"].encode(), NAMESPACES["p"].encode()
+                data = data.replace(slides + b'"', own + b'"')
+            found[member] = data
+        return found
+
+    def save(self, target: Path) -> None:
+        """Write a copy: the edited parts new, every other member byte for byte."""
+        self._package.write_copy(target, self.replaced_members())
+
+    def close(self) -> None:
+        """Let go of the file; edited versions share it."""
+        self._package.close()

@@ -1,0 +1,153 @@
+"""Measuring text in cells, whose colours and backdrops a sheet states.
+
+Nothing is painted for it: a cell's text lies on its cell's fill. Of a fill
+with several colours every one counts by its share of the cell.
+"""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import replace
+
+import numpy as np
+
+from high_pair.measure.footprint import Footprint
+from high_pair.measure.pairs import Asked, Pair, judged, numbers_of, required_ratio
+from high_pair.scene.page import StatedBackdrop, StatedText
+from high_pair.scene.paint import Colour, Fill, Pattern, shades_of
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Exemption, Verdict
+
+SIDE = 8
+# Colours of a gradient between two stops that count.
+STEPS = 24
+OR_ELSE = "how far its data bar reaches behind the text isn't worked out"
+SHADES = "which of its colours the text has differs from program to program"
+
+
+def measure_stated(
+    item: StatedText, page: int, asked: Asked
+) -> list[tuple[Pair, tuple[Footprint, ...]]]:
+    """Give a text's pairs, without their ids: one for its cells of each verdict."""
+    run = item.run
+    criterion, required = required_ratio(Subject.TEXT, run.size, run.weight, asked.level)
+    first = item.behind[0]
+    pair = Pair(
+        id="",
+        page=page,
+        where=item.where,
+        address=run.address,
+        subject=Subject.TEXT,
+        text=" ".join(run.text.split()),
+        size=run.size,
+        weight=run.weight,
+        text_colour=run.colour,
+        criterion=criterion,
+        required=required,
+        verdict=Verdict.NEEDS_EYES,
+        reason=run.trouble,
+        bbox=_bbox(first),
+        origin=run.origin,
+        estimated=True,
+        fixed=run.fixed,
+        deciders=run.deciders,
+    )
+    if item.exempt or run.invisible:
+        reason = item.exempt or str(Exemption.INVISIBLE)
+        whole = _named(pair, item, item.behind)
+        return [(replace(whole, verdict=Verdict.EXEMPT, reason=reason), ())]
+    if run.trouble:
+        return [(_named(pair, item, item.behind), ())]
+    found = [(behind, _judged(pair, item, behind, asked)) for behind in item.behind]
+    groups: dict[Verdict, list[tuple[StatedBackdrop, Pair]]] = {}
+    for behind, each in found:
+        groups.setdefault(each.verdict, []).append((behind, each))
+    return [_joined(item, group) for group in groups.values()]
+
+
+def _bbox(behind: StatedBackdrop) -> tuple[float, float, float, float]:
+    box = behind.box
+    return (box.x, box.y, box.width, box.height)
+
+
+def _named(pair: Pair, item: StatedText, behind: tuple[StatedBackdrop, ...]) -> Pair:
+    """Say of a pair which cells it is about, and when they look so."""
+    cells = list(itertools.islice(dict.fromkeys(each.where for each in behind), 3))
+    more = len({each.where for each in behind}) - len(cells)
+    words = f"{item.where} › {', '.join(cells)}" + (f" and {more} more" if more > 0 else "")
+    return replace(pair, where=f"{words}, appears {item.appears}" if item.appears else words)
+
+
+def _footprint(item: StatedText, fill: Fill) -> Footprint:
+    colours, counts = _parts(fill)
+    return Footprint(item.run.text.strip() or "text", colours, counts, (0, 0, 1, 1))
+
+
+def _parts(fill: Fill) -> tuple[np.ndarray, np.ndarray]:
+    """Give a fill's colours, uint8 (n, 3), each with how many parts of the cell it has, (n,)."""
+    if isinstance(fill, Pattern):
+        inked = sum(row.bit_count() for row in fill.rows)
+        colours: tuple[Colour, ...] = (fill.foreground, fill.background)
+        counts = [inked, SIDE * SIDE - inked]
+    else:
+        colours = shades_of(fill, STEPS)
+        counts = [1] * len(colours)
+    kept = [(colour.levels, count) for colour, count in zip(colours, counts, strict=True) if count]
+    return (
+        np.array([levels for levels, _ in kept], np.uint8),
+        np.array([count for _, count in kept], np.int64),
+    )
+
+
+def _judged(pair: Pair, item: StatedText, behind: StatedBackdrop, asked: Asked) -> Pair:
+    pair = _on_fill(pair, item, behind, behind.fill, asked)
+    if behind.or_else is not None:
+        parts = [Footprint("", colour[None], np.ones(1, np.int64), (0, 0, 1, 1))
+                 for colour in _parts(behind.or_else)[0]]  # fmt: skip
+        passing = {
+            numbers_of((part,), pair.text_colour, pair.required, 1.0, 1.0).ratio >= pair.required
+            for part in parts
+        }
+        if passing != {pair.verdict is Verdict.PASSES}:
+            return replace(pair, verdict=Verdict.NEEDS_EYES, reason=OR_ELSE, numbers=None)
+    return pair
+
+
+def _on_fill(
+    pair: Pair, item: StatedText, behind: StatedBackdrop, fill: Fill, asked: Asked
+) -> Pair:
+    footprint = _footprint(item, fill)
+    shades = item.run.shades or (item.run.colour,)
+    found = [
+        (numbers_of((footprint,), shade, pair.required, asked.coverage, 1.0), shade)
+        for shade in shades
+    ]
+    weakest, colour = min(found, key=lambda each: each[0].ratio)
+    strongest = max(numbers.ratio for numbers, _ in found)
+    if weakest.ratio < pair.required <= strongest:
+        return replace(pair, reason=item.run.why_shades or SHADES)
+    box = _bbox(behind)
+    numbers = replace(weakest, weakest_box=box)
+    return judged(replace(pair, text_colour=colour, bbox=box), numbers)
+
+
+def _joined(
+    item: StatedText, group: list[tuple[StatedBackdrop, Pair]]
+) -> tuple[Pair, tuple[Footprint, ...]]:
+    """Give cells of one verdict as one pair, that of the weakest."""
+    behind = tuple(each for each, _ in group)
+    weakest = min((pair for _, pair in group), key=lambda pair: pair.ratio or 0.0)
+    if weakest.numbers is not None and len(group) > 1:
+        numbers = [pair.numbers for _, pair in group if pair.numbers is not None]
+        weakest = replace(
+            weakest,
+            numbers=replace(
+                weakest.numbers,
+                varied=weakest.numbers.varied or len({each.background for each in numbers}) > 1,
+                lowest=min(each.lowest for each in numbers),
+                highest=max(each.highest for each in numbers),
+                share_below=float(np.mean([each.share_below for each in numbers])),
+            ),
+        )
+    prints = tuple(_footprint(item, each.fill) for each in behind)
+    return _named(weakest, item, behind), prints
