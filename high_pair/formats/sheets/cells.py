@@ -130,6 +130,8 @@ def _value(cell: Element, shared: list[SharedText]) -> float | str | SharedText 
 
 def shared_text(element: Element) -> SharedText:
     """Read an si or an is; phonetic runs aren't shown (§18.4.8)."""
+    if len(element) == 1 and element[0].tag == _TEXT:
+        return SharedText(element[0].text or "")
     runs = element.findall(_RUN)
     if not runs:
         return SharedText("".join(each.text or "" for each in element.findall(_TEXT)))

@@ -181,11 +181,13 @@ class Sheet:
         sections = self._section_codes(codes[:, 2])
         given = self._table_codes(codes[:, 3])
         held = self._rule_codes(codes[:, 4])
-        kinds, places = np.unique(codes, axis=0, return_inverse=True)
-        order = np.argsort(places.ravel(), kind="stable")
-        ends = np.cumsum(np.bincount(places.ravel(), minlength=len(kinds)))
+        sizes = codes.max(axis=0) + 1
+        joined, places = np.unique(np.ravel_multi_index(codes.T, sizes), return_inverse=True)
+        order = np.argsort(places, kind="stable")
+        ends = np.cumsum(np.bincount(places, minlength=len(joined)))
+        kinds = np.stack(np.unravel_index(joined, sizes), axis=1).tolist()
         found = []
-        for kind, entries in zip(kinds.tolist(), np.split(order, ends[:-1]), strict=True):
+        for kind, entries in zip(kinds, np.split(order, ends[:-1]), strict=True):
             style_index, hidden, section, table, rules = kind
             colour, blank = sections[section]
             holding = held[rules]

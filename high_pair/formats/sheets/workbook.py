@@ -94,6 +94,7 @@ class Workbook:
         properties = child(main.root, "x:workbookPr")
         self._from_1904 = flag(properties, "date1904")
         self._sheets: dict[int, Sheet | None] = {}
+        self._parts: dict[str, Part] = {}
         self._listed = self._list_sheets()
         self.pages = tuple(self._info(count) for count in range(len(self._listed)))
 
@@ -128,7 +129,7 @@ class Workbook:
         """Give a sheet; None for a chart that is one."""
         if count not in self._sheets:
             name, member, _ = self._listed[count]
-            part = self._store.part(member)
+            part = self._part(member)
             if local_name(part.root) != "worksheet":
                 self._sheets[count] = None
             else:
@@ -144,6 +145,12 @@ class Workbook:
                     {new: old for (own, new), old in self._restyled.back.items() if own == member},
                 )
         return self._sheets[count]
+
+    def _part(self, member: str) -> Part:
+        """Give a sheet's part, parsed once: it may be large."""
+        if member not in self._parts:
+            self._parts[member] = self._store.part(member)
+        return self._parts[member]
 
     def _tables(self, part: Part) -> tuple[SheetTable, ...]:
         found = []
@@ -180,7 +187,7 @@ class Workbook:
 
     def _drawings(self, count: int, sheet: Sheet) -> list[Item]:
         """Give a sheet's pictures, boxes and charts."""
-        part = self._store.part(self._listed[count][1])
+        part = self._part(self._listed[count][1])
         reference = child(part.root, "x:drawing")
         member = part.target_of(reference.get(tag("r:id"), "")) if reference is not None else ""
         drawing = self._drawing_part(member)
@@ -237,7 +244,7 @@ class Workbook:
         return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
 
     def _comments(self, page: int, sheet: Sheet) -> list[Item]:
-        part = self._store.part(self._listed[page][1])
+        part = self._part(self._listed[page][1])
         member = part.target("comments")
         if member not in self._package.members:
             return []
