@@ -20,12 +20,12 @@ from high_pair.formats import open_document
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
-from high_pair.raster.page import paint_page, paint_part
+from high_pair.raster.page import paint_exactly, paint_part
 from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.remedy.overlays import within
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour, Remedy
 from high_pair.review.fitting import fitting_for
-from high_pair.review.measuring import PageBench, PageReview
+from high_pair.review.measuring import PageBench, PageReview, small_picture
 from high_pair.review.mending import edits_for, mend_group, proposals_for, remedies_for
 from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
@@ -229,7 +229,7 @@ class Controller(QObject):
         def run() -> _Measured:
             measured = self.bench.get(due.document, due.page, due.asked)
             width = round(THUMBNAIL_WIDTH * self.device_ratio)
-            pixels = paint_page(measured.raster.scene, due.document.pictures, width)
+            pixels = small_picture(due.document, due.page, measured, width)
             return _Measured(PageReview(due.page, measured.pairs), image_of(pixels))
 
         def done(result: _Measured) -> None:
@@ -264,13 +264,19 @@ class Controller(QObject):
         self,
         document: Document,
         page: int,
-        width: int,
+        part: Box,
+        size: tuple[int, int],
         done: Callable[[Any], None],
         wanted: Callable[[], bool],
     ) -> None:
-        """Paint a page; done gets the image."""
+        """Paint a part of a page (in points) to a size in device pixels; done gets the image."""
+
+        def run() -> QImage:
+            scene = document.part_of(page, part)
+            return image_of(paint_exactly(scene, document.pictures, part, *size))
+
         self.worker.do(
-            lambda: image_of(paint_page(document.scene(page), document.pictures, width)),
+            run,
             done,
             lambda _error: None,
             Urgency.AT_HAND,
@@ -295,7 +301,7 @@ class Controller(QObject):
         box = part or crop_box(pair, size)
 
         def run() -> QImage:
-            scene = document.scene(pair.page - 1)
+            scene = document.part_of(pair.page - 1, box)
             return image_of(paint_part(scene, document.pictures, box, width, height), ratio)
 
         self.worker.do(run, done, lambda _error: None, Urgency.SOON, wanted)

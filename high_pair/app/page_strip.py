@@ -19,6 +19,8 @@ FOOT = 24
 MARGIN = 12
 NARROW_MARGIN = 8
 SCROLL_BAR = 12
+# Headings of a page are listed below it, so many at most.
+HEADING_ROW, MOST_HEADINGS = 16, 4
 COUNTED = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES)
 
 
@@ -26,7 +28,8 @@ COUNTED = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES)
 class PageRow:
     """A page in the strip, or (page -1) the name of the file whose pages follow.
 
-    counts: how many pairs of each verdict; None while the page is not measured.
+    headings: level and words of those that begin on it; counts: how many pairs of
+    each verdict; None while the page is not measured.
     """
 
     file: int
@@ -34,6 +37,7 @@ class PageRow:
     name: str
     aspect: float = 1.0
     hidden: bool = False
+    headings: tuple[tuple[int, str], ...] = ()
     counts: dict[Verdict, int] | None = None
     thumbnail: QImage = field(default_factory=QImage)
 
@@ -62,7 +66,8 @@ class PageRow:
         if self.counts is None:
             return f"{self.name}, not measured yet"
         parts = [f"{count} {verdict.words}" for verdict, count in self.marks]
-        return ", ".join([self.name, *(["hidden"] if self.hidden else []), *parts])
+        named = [words for _, words in self.headings[:MOST_HEADINGS]]
+        return ", ".join([self.name, *(["hidden"] if self.hidden else []), *parts, *named])
 
 
 class PageModel(RowModel[PageRow]):
@@ -97,7 +102,8 @@ class _Delegate(QStyledItemDelegate):
         width = self.thumbnail_width + 2 * NARROW_MARGIN
         if row.is_heading:
             return QSize(width, 30)
-        return QSize(width, round(self.thumbnail_width * row.aspect) + FOOT + 12)
+        outline = HEADING_ROW * len(row.headings[:MOST_HEADINGS])
+        return QSize(width, round(self.thumbnail_width * row.aspect) + FOOT + 12 + outline)
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         """Paint a page with its number and marks."""
@@ -134,7 +140,21 @@ class _Delegate(QStyledItemDelegate):
                 painter.drawRect(box.adjusted(-7, -7, 7, 7))
         foot = QRect(left, box.bottom() + 6, self.thumbnail_width, 18)
         self._paint_foot(painter, row, foot, chosen)
+        self._paint_outline(painter, row, foot)
         painter.restore()
+
+    def _paint_outline(self, painter: QPainter, row: PageRow, foot: QRect) -> None:
+        """Write the headings that begin on a page, each indented by its level."""
+        painter.setFont(font(SMALL_PIXELS))
+        painter.setPen(colour(self.theme.quiet))
+        for count, (level, words) in enumerate(row.headings[:MOST_HEADINGS]):
+            indent = 8 * min(3, max(0, level - 1))
+            line = QRect(foot.left() + indent, foot.bottom() + 2 + count * HEADING_ROW,
+                         foot.width() - indent, HEADING_ROW)  # fmt: skip
+            shown = painter.fontMetrics().elidedText(
+                words, Qt.TextElideMode.ElideRight, line.width()
+            )
+            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, shown)
 
     def _paint_foot(self, painter: QPainter, row: PageRow, box: QRect, chosen: bool) -> None:
         painter.setPen(colour(self.theme.text))

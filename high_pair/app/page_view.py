@@ -28,6 +28,10 @@ SMALLEST_ZOOM, LARGEST_ZOOM = 0.1, 6.0
 ZOOM_STEP = 1.25
 PIXELS_A_POINT = 96 / 72
 WIDEST_IMAGE = 4096
+# A widget can be no larger than this many units.
+LONGEST_CANVAS = 16_000_000
+# A sheet that would be shown smaller than this is shown at its own size.
+LEAST_FOR_SHEETS = 0.8
 # A drag no longer than this is a click.
 SLIP = 5.0
 # A handle is taken hold of from so near, in window units.
@@ -61,6 +65,8 @@ class _Canvas(QWidget):
         self.takes_boxes = False
         self._pressed: QPointF | None = None
         self._at = QPointF()
+        # The part of the page, in points, that the images show; None for the whole.
+        self.part: QRectF | None = None
         self.image = QImage()
         self.before = QImage()
         self.page_size = (0.0, 0.0)
@@ -84,6 +90,14 @@ class _Canvas(QWidget):
             height,
         )
 
+    @property
+    def image_box(self) -> QRectF:
+        """Give the place of the images in the widget."""
+        if self.part is None:
+            return self.page_box
+        part = self.part
+        return self.to_widget(self.page_box, (part.x(), part.y(), part.width(), part.height()))
+
     def paintEvent(self, _event: object) -> None:
         """Paint everything."""
         painter = QPainter(self)
@@ -100,7 +114,7 @@ class _Canvas(QWidget):
         elif shown.isNull():
             painter.fillRect(box, colour(self.theme.track))
         else:
-            painter.drawImage(box, shown)
+            painter.drawImage(self.image_box, shown)
         self._paint_wipe(painter, box)
         if not self.stripes.isNull() and not self.showing_before:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
@@ -129,7 +143,7 @@ class _Canvas(QWidget):
         line = box.left() + self.wipe * box.width()
         painter.save()
         painter.setClipRect(QRectF(box.left(), box.top(), line - box.left(), box.height()))
-        painter.drawImage(box, self.before)
+        painter.drawImage(self.image_box, self.before)
         painter.setClipping(False)
         for pen in self._double_pens(5.0, 2.0):
             painter.setPen(pen)
@@ -298,7 +312,13 @@ class PageView(QScrollArea):
         self.dress(theme)
         self.setMinimumSize(180, 110)
         self.fits = True
+        # A sheet was opened at its own size, in place of the whole page.
+        self._opened_whole = False
+        self._part: QRectF | None = None
+        self._part_zoom = 0.0
         self._wanted_width = 0
+        self.horizontalScrollBar().valueChanged.connect(self._scrolled)
+        self.verticalScrollBar().valueChanged.connect(self._scrolled)
 
     def dress(self, theme: Theme) -> None:
         """Take a theme's colours."""
@@ -307,17 +327,32 @@ class PageView(QScrollArea):
         self.viewport().setStyleSheet(f"background: {theme.surround};")
         self.canvas.update()
 
-    def show_page(self, size: tuple[float, float]) -> None:
-        """Show a page of a size in points; its image follows."""
-        if size != self.canvas.page_size:
+    def show_page(self, size: tuple[float, float], scrolls: bool = False) -> None:
+        """Show a page of a size in points; its image follows. scrolls: it may be of any size."""
+        if size != self.canvas.page_size or self._part is not None:
             self.canvas.image = QImage()
+        self._part = None
+        if scrolls and self.fits_at(size) < LEAST_FOR_SHEETS:
+            # A whole sheet would be too small to be read.
+            self.canvas.zoom, self.fits = 1.0, False
+            self._opened_whole = True
+            self.horizontalScrollBar().setValue(0)
+            self.verticalScrollBar().setValue(0)
+        elif self._opened_whole and not scrolls:
+            self.fits, self._opened_whole = True, False
         self.canvas.before = QImage()
         self.canvas.stripes = QImage()
         self.canvas.page_size = size
         self._arrange()
 
-    def show_image(self, image: QImage, caption: str = "") -> None:
-        """Show the page's image, with words above it for what it is."""
+    def show_image(
+        self,
+        image: QImage,
+        caption: str = "",
+        part: tuple[float, float, float, float] | None = None,
+    ) -> None:
+        """Show an image of the page or a part of it, with words above it for what it is."""
+        self.canvas.part = QRectF(*part) if part is not None else None
         self.canvas.image, self.canvas.caption = image, caption
         self.canvas.update()
 
@@ -382,7 +417,9 @@ class PageView(QScrollArea):
     def zoom_to(self, zoom: float) -> None:
         """Show the page at a zoom."""
         self.fits = False
-        self.canvas.zoom = min(LARGEST_ZOOM, max(SMALLEST_ZOOM, zoom))
+        side = max(*self.canvas.page_size, 1.0) * PIXELS_A_POINT
+        most = min(LARGEST_ZOOM, LONGEST_CANVAS / side)
+        self.canvas.zoom = min(most, max(min(SMALLEST_ZOOM, most), zoom))
         self._arrange()
 
     def zoom_by(self, steps: int) -> None:
@@ -405,15 +442,59 @@ class PageView(QScrollArea):
         self.canvas.resize(room if self.fits else page.expandedTo(room))
         self.canvas.update()
         self.zoom_changed.emit(self.canvas.zoom, self.fits)
-        wanted = min(WIDEST_IMAGE, max(1, round(width * scale * self.devicePixelRatioF())))
-        if wanted != self._wanted_width:
-            self._wanted_width = wanted
+        device = scale * self.devicePixelRatioF()
+        wanted = min(WIDEST_IMAGE, max(1, round(width * device)))
+        if max(width, height) * device > WIDEST_IMAGE:
+            self._want_part()
+        elif wanted != self._wanted_width or self._part is not None:
+            self._part, self._wanted_width = None, wanted
             self.image_wanted.emit(wanted)
 
+    def fits_at(self, size: tuple[float, float]) -> float:
+        """Give the zoom at which a page of a size would be seen whole."""
+        room = self.viewport().size()
+        return min(
+            room.width() / (max(size[0], 1.0) * PIXELS_A_POINT),
+            room.height() / (max(size[1], 1.0) * PIXELS_A_POINT),
+        )
+
+    def _scrolled(self, _value: int) -> None:
+        if self._part is not None:
+            self._want_part()
+
+    def _want_part(self) -> None:
+        """Ask for the part of a large page that is seen, with room round it for scrolling."""
+        factor = self.canvas.zoom * PIXELS_A_POINT
+        box = self.canvas.page_box
+        seen = QRectF(
+            (self.horizontalScrollBar().value() - box.x()) / factor,
+            (self.verticalScrollBar().value() - box.y()) / factor,
+            self.viewport().width() / factor,
+            self.viewport().height() / factor,
+        )
+        page = QRectF(0.0, 0.0, *self.canvas.page_size)
+        seen = seen.intersected(page)
+        drawn = self.canvas.part
+        same = self._part is not None and self._part_zoom == factor and drawn is not None
+        if same and self._part is not None and self._part.contains(seen):
+            return
+        across, down = seen.width() / 2, seen.height() / 2
+        self._part = seen.adjusted(-across, -down, across, down).intersected(page)
+        self._part_zoom = factor
+        self.image_wanted.emit(0)
+
     @property
-    def wanted_width(self) -> int:
-        """The width in device pixels at which the page should be painted now."""
-        return max(1, self._wanted_width)
+    def wanted_part(self) -> tuple[tuple[float, float, float, float], tuple[int, int]]:
+        """The part of the page to be painted now, in points, and its size in device pixels."""
+        width, height = self.canvas.page_size
+        part = self._part
+        if part is None:
+            pixels = max(1, self._wanted_width)
+            whole = (0.0, 0.0, width, height)
+            return whole, (pixels, max(1, round(pixels * height / max(width, 1e-6))))
+        factor = self.canvas.zoom * PIXELS_A_POINT * self.devicePixelRatioF()
+        size = (max(1, round(part.width() * factor)), max(1, round(part.height() * factor)))
+        return (part.x(), part.y(), part.width(), part.height()), size
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Fit anew."""

@@ -29,10 +29,11 @@ from high_pair.app.pair_panel import SAMPLE_HEIGHT, PairPanel
 from high_pair.app.remedy_list import PICTURE
 from high_pair.app.rows import page_noun, pages_words, plural
 from high_pair.app.theme import Theme, font
-from high_pair.formats.document import Document
+from high_pair.formats.document import Document, shown_part
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
 from high_pair.review.session import Look, OpenFile
+from high_pair.scene.geometry import Box
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -164,7 +165,7 @@ class ReviewDesk(QWidget):
         self.strip.page_chosen.connect(self._page_chosen)
         self.view.clicked.connect(self._clicked)
         self.panel.reach_asked.connect(self._propose_at)
-        self.view.image_wanted.connect(lambda _width: self._paint_page())
+        self.view.image_wanted.connect(self._paint_anew)
         self.view.zoom_changed.connect(self.zoom_changed)
         self.list.look_chosen.connect(self._look_chosen)
         self.panel.remedies.remedy_chosen.connect(self._remedy_chosen)
@@ -186,8 +187,9 @@ class ReviewDesk(QWidget):
             if len(files) > 1:
                 rows.append(PageRow(file.key, -1, file.name))
             for page, info in enumerate(file.base.pages):
-                aspect = min(3.0, info.height / max(info.width, 1.0))
-                row = PageRow(file.key, page, info.name, aspect, info.hidden)
+                small = shown_part(info)
+                aspect = min(3.0, small.height / max(small.width, 1.0))
+                row = PageRow(file.key, page, info.name, aspect, info.hidden, info.headings)
                 old = before.get((file.key, page))
                 if old is not None:
                     row.thumbnail = old.thumbnail
@@ -296,7 +298,7 @@ class ReviewDesk(QWidget):
             return
         self.file, self.page = file, page
         info = file.base.pages[page]
-        self.view.show_page((info.width, info.height))
+        self.view.show_page((info.width, info.height), info.scrolls)
         self.view.canvas.takes_boxes = self.decisions.takes_boxes
         if self.decisions.takes_boxes and self.pair is None:
             self.panel.show_nothing(DRAW_A_BOX)
@@ -343,13 +345,25 @@ class ReviewDesk(QWidget):
             inside = left - reach <= x <= left + width + reach
             if width > 0 and inside and top - reach <= y <= top + height + reach:
                 hits.append((width * height, pair.subject is Subject.LINK, pair))
-        if not hits:
+        found = self._look_at(x, y)
+        if hits:
+            found = min(hits, key=lambda hit: hit[:2])[2]
+        if found is None:
             return
-        pair = min(hits, key=lambda hit: hit[:2])[2]
+        pair = found
         if pair.verdict is not self.shown_verdict and pair.verdict in self.filters:
             self.shown_verdict = pair.verdict
             self.refresh_list()
         self.show_pair(self.file.key, pair)
+
+    def _look_at(self, x: float, y: float) -> Pair | None:
+        """Give the pair of the look at a point, of a sheet's cells that look alike."""
+        if self.file is None:
+            return None
+        address = self.file.document.address_at(self.page, x, y)
+        pairs = self.controller.session.pairs_on(self.file.key, self.page)
+        own = [pair for pair in pairs if address and pair.address == address]
+        return min(own, key=lambda pair: pair.ratio or 0.0, default=None)
 
     def _look_chosen(self, look: Look) -> None:
         self.show_pair(look.file, look.group.weakest)
@@ -430,12 +444,20 @@ class ReviewDesk(QWidget):
         def wanted() -> bool:
             return ticket is self._paint_ticket
 
+        part, size = self.view.wanted_part
+
         def done(image: QImage) -> None:
             if wanted():
-                self.view.show_image(image, caption)
+                self.view.show_image(image, caption, part)
 
-        self.controller.paint_page(document, page, self.view.wanted_width, done, wanted)
+        self.controller.paint_page(document, page, Box(*part), size, done, wanted)
         self._paint_stripes()
+
+    def _paint_anew(self, width: int) -> None:
+        """Paint the page at another size, or another part of it."""
+        self._paint_page()
+        if not width:
+            self._paint_before()
 
     def show_stripes(self, on: bool) -> None:
         """Mark, or not, every pixel round the page's texts that falls short."""
@@ -474,8 +496,8 @@ class ReviewDesk(QWidget):
             if wanted():
                 self.view.keep_before(image)
 
-        width = self.view.wanted_width
-        self.controller.paint_page(file.base, page, width, done, wanted)
+        part, size = self.view.wanted_part
+        self.controller.paint_page(file.base, page, Box(*part), size, done, wanted)
 
     def _paint_sample(self) -> None:
         file, pair, ticket = self.file, self.pair, self.ticket

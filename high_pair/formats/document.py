@@ -30,6 +30,17 @@ class PageInfo:
     scrolls: bool = False
 
 
+# The part of a sheet of any size that stands for it where it is shown small, in points.
+SHOWN_WIDTH, SHOWN_HEIGHT = 900.0, 640.0
+
+
+def shown_part(info: PageInfo) -> Box:
+    """Give the part of a page that its small picture shows: the whole, or a sheet's first part."""
+    if not info.scrolls:
+        return Box(0.0, 0.0, info.width, info.height)
+    return Box(0.0, 0.0, min(info.width, SHOWN_WIDTH), min(info.height, SHOWN_HEIGHT))
+
+
 class Document(Protocol):
     """An open document. Pages count from 0 here."""
 
@@ -54,6 +65,12 @@ class Document(Protocol):
 
     def part_of(self, page: int, box: Box) -> Scene:
         """Describe a page for painting a part of it: what stands elsewhere may be left out."""
+
+    def address_at(self, page: int, x: float, y: float) -> str:
+        """Give the address of the text at a point of a page, where a text has many places.
+
+        Empty where pairs' own boxes tell.
+        """
 
     def assumed(self) -> tuple[str, ...]:
         """Say what was assumed of parts that are missing, in sentences."""

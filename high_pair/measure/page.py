@@ -53,6 +53,8 @@ SHADES = (
     "its letters have several colours, by a gradient, a pattern or an outline, "
     "and not all of them have enough contrast"
 )
+# Sizes that are surely not, and surely, large-scale, in points.
+SMALL, LARGE = 8.0, 36.0
 # Text this see-through, less than one level of 255, isn't there.
 LEAST_OPACITY = 1 / 255
 
@@ -221,7 +223,19 @@ def _judge(
         else:
             # Whichever of its colours stands at a place, the verdict is the same.
             pair = judged(replace(pair, text_colour=colour, reason=""), weakest)
+            if stretch.look.unsized:
+                pair = _in_either_size(pair, stretch.look.unsized, asked)
     return _exempt_when_hidden(pair, raster.scene.hidden)
+
+
+def _in_either_size(pair: Pair, why: str, asked: Asked) -> Pair:
+    """Give the verdict of a text of unknown size where it is the same for small and for large."""
+    _, most = required_ratio(Subject.TEXT, SMALL, pair.weight, asked.level)
+    _, least = required_ratio(Subject.TEXT, LARGE, pair.weight, asked.level)
+    ratio = pair.ratio or 0.0
+    if least <= ratio < most:
+        return replace(pair, verdict=Verdict.NEEDS_EYES, reason=why, numbers=None)
+    return pair
 
 
 def _depends_on_place(anywhere: Footprint, shades: list[Colour], required: float) -> bool:

@@ -51,6 +51,7 @@ def same_look(one: Run, other: Run) -> bool:
         and one.shadow == other.shadow
         and one.invisible == other.invisible
         and one.shades == other.shades
+        and one.unsized == other.unsized
     )
 
 

@@ -394,6 +394,13 @@ def paint_page(scene: Scene, pictures: Pictures, width: int) -> Bytes:
     return _painted(scene, pictures, (width, height), scaled(across, down))
 
 
+def paint_exactly(scene: Scene, pictures: Pictures, part: Box, width: int, height: int) -> Bytes:
+    """Paint a part of a page so that it fills a size in pixels; gives uint8 (height, width, 3)."""
+    across, down = width / max(part.width, 1e-6), height / max(part.height, 1e-6)
+    view = Affine(a=across, d=down, e=-part.x * across, f=-part.y * down)
+    return _painted(scene, pictures, (width, height), view)
+
+
 def paint_part(scene: Scene, pictures: Pictures, part: Box, width: int, height: int) -> Bytes:
     """Paint a part of a page (in points) to a size in pixels; gives uint8 (height, width, 3).
 

@@ -6,11 +6,12 @@ from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
+from high_pair.colour.srgb import Bytes
 from high_pair.errors import Cancelled
-from high_pair.formats.document import Document
+from high_pair.formats.document import Document, shown_part
 from high_pair.measure.page import MeasuredPage, measure_page
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.raster.page import rasterise
+from high_pair.raster.page import paint_exactly, paint_page, rasterise
 
 # Pages whose footprints are kept for the solvers; the rest are measured again when asked for.
 PAGES_KEPT = 12
@@ -28,6 +29,16 @@ def measured(document: Document, page: int, asked: Asked) -> MeasuredPage:
     """Read, paint and measure one page."""
     raster = rasterise(document.scene(page), document.pictures)
     return measure_page(raster, document.pictures, page + 1, asked)
+
+
+def small_picture(document: Document, page: int, measured_page: MeasuredPage, width: int) -> Bytes:
+    """Paint a page small, `width` pixels wide, uint8 (h, w, 3); of a sheet its first part."""
+    info = document.pages[page]
+    if not info.scrolls:
+        return paint_page(measured_page.raster.scene, document.pictures, width)
+    part = shown_part(info)
+    height = max(1, round(width * part.height / max(part.width, 1.0)))
+    return paint_exactly(document.part_of(page, part), document.pictures, part, width, height)
 
 
 def review_page(document: Document, page: int, asked: Asked) -> PageReview:

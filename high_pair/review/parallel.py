@@ -21,9 +21,8 @@ from high_pair.errors import Cancelled, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked
-from high_pair.raster.page import paint_page
 from high_pair.remedy.edits import Edit
-from high_pair.review.measuring import PageReview, measured, review_page
+from high_pair.review.measuring import PageReview, measured, review_page, small_picture
 
 # Below so many pages, starting processes takes longer than they save.
 LONG_DOCUMENT = 30
@@ -84,7 +83,7 @@ def carry_out(task: PageTask) -> PageOutcome:
     page = measured(document, task.page, task.asked)
     thumbnail = None
     if task.thumbnail:
-        thumbnail = paint_page(page.raster.scene, document.pictures, task.thumbnail)
+        thumbnail = small_picture(document, task.page, page, task.thumbnail)
     return PageOutcome(PageReview(task.page, page.pairs), thumbnail)
 
 

@@ -54,7 +54,8 @@ class Run:
     coordinates; outline: drawn round its glyphs; hollow: the outline is all
     there is, and `colour` is its own; shades: all the colours that its glyphs
     show, when there is more than one; why_shades: what that comes from, when not
-    from a gradient, a pattern or an outline; deciders: the places beyond it where its
+    from a gradient, a pattern or an outline; unsized: why its size isn't known,
+    so that nobody can say whether it is large-scale; deciders: the places beyond it where its
     colour is decided, nearest first.
     """
 
@@ -82,6 +83,7 @@ class Run:
     hollow: bool = False
     shades: tuple[Colour, ...] = ()
     why_shades: str = ""
+    unsized: str = ""
     deciders: tuple[Decider, ...] = ()
 
 

@@ -55,7 +55,7 @@ class Fitter(QObject):
                 self.form.show_fitting(fitting)
                 self.view.show_live(LivePage(fitting.layers, laid.overlay))
 
-        self.controller.fit(file, laid, pair, self.view.wanted_width, done, still)
+        self.controller.fit(file, laid, pair, self.view.wanted_part[1][0], done, still)
 
     def end(self) -> None:
         """End fitting; the page is shown as painted again."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -14,6 +15,7 @@ from high_pair.app.picking.portal import NoPortal, pick_colour
 from high_pair.app.picking.screen import NO_WAY, ScreenWay, grab, way_to_screen
 from high_pair.app.picking.source import PickSource, picture_at, pixels_of
 from high_pair.colour.srgb import Bytes, hex_of
+from high_pair.formats.document import shown_part
 from high_pair.raster.page import paint_page, rasterise
 from high_pair.scene.paint import Colour, from_levels
 
@@ -178,7 +180,9 @@ class PickGuide(QObject):
         name = file.base.pages[page].name
 
         def run() -> PickSource:
-            raster = rasterise(document.scene(page), document.pictures)
+            whole = shown_part(document.pages[page])
+            scene = replace(document.part_of(page, whole), width=whole.width, height=whole.height)
+            raster = rasterise(scene, document.pictures)
             width = raster.backdrop.shape[1]
             shown = paint_page(raster.scene, document.pictures, width)
             words = f"{file.name}, {name.lower()}"

@@ -20,6 +20,8 @@ from high_pair.scene.text import Align, Anchor, Paragraph, Run, TextBlock
 
 DOUBT = "the place of a chart's text is only estimated, and not all that lies there is alike"
 FIXED = "The colours of a chart's text come from the chart. Change them there."
+# What programs show where nothing says a size, more or less; see `unsized` of a run.
+PLAIN_SIZE = 10.0
 NO_SIZE = "the size of a chart's text isn't stated in the file"
 OWN_FILL = "a part of a chart has a fill that isn't one colour"
 
@@ -82,7 +84,8 @@ class ChartTexts:
         chosen = cascade.colour(own, self._palette)
         stated = cascade.run_attribute(own, "sz")
         stated_here = own is not None and own.get("sz") is not None
-        size = cascade.size(own) * (1.0 if stated_here else growth)
+        size = cascade.size(own) if stated else PLAIN_SIZE
+        size *= 1.0 if stated_here else growth
         if chosen.fill is not None:
             trouble = trouble or "text of a chart in several colours isn't measured yet"
         highlight = solid_colour(behind)
@@ -98,7 +101,8 @@ class ChartTexts:
             address=f"{self._place.address}/text={self._count}",
             italic=cascade.style(own, "i"),
             highlight=highlight,
-            trouble=trouble or chosen.trouble or ("" if stated else NO_SIZE),
+            trouble=trouble or chosen.trouble,
+            unsized="" if stated else NO_SIZE,
             invisible=chosen.invisible,
             fixed=FIXED,
         )

@@ -235,6 +235,10 @@ class TextDocument:
         """Describe a page for painting a part of it."""
         return self.scene(page)
 
+    def address_at(self, page: int, x: float, y: float) -> str:
+        """Each text has a place of its own."""
+        return ""
+
     def edited(self, edits: Sequence[Edit]) -> TextDocument:
         """Give the document with these edits carried out on copies of its parts."""
         roots: dict[str, Element] = {}

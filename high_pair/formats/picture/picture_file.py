@@ -141,6 +141,10 @@ class PictureFile:
         """Describe a page for painting a part of it."""
         return self.scene(page)
 
+    def address_at(self, page: int, x: float, y: float) -> str:
+        """Each text has a place of its own."""
+        return ""
+
     def edited(self, edits: Sequence[Edit]) -> PictureFile:
         """Give the picture with these boxes."""
         marks: dict[str, MarkText] = {}

@@ -19,7 +19,7 @@ from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.shapes import ShapeReader
 from high_pair.formats.parts import Part
-from high_pair.formats.xml import NAMESPACES, Element, child, local_name, number, parse, whole
+from high_pair.formats.xml import NAMESPACES, Element, child, local_name, number, parse, tag, whole
 from high_pair.scene.geometry import Box
 from high_pair.scene.grid import Area, Grid
 from high_pair.scene.page import Figure, Item, Obstacle, Picture, PictureText, StatedText, extent
@@ -113,15 +113,19 @@ class DrawingReader:
         transform = next((t for h in holders if (t := child(h, "a:xfrm")) is not None), None)
         if transform is None:
             transform = child(shape, "p:xfrm")
+        holder = next((each for each in holders if each is not None), None)
+        if transform is None and holder is not None:
+            transform = etree.Element(tag("a:xfrm"))
+            holder.insert(0, transform)
         if transform is None or whole(transform, "rot"):
             return
-        offset, size = child(transform, "a:off"), child(transform, "a:ext")
-        if offset is None or size is None:
-            return
-        for element, names, sides in (
-            (offset, ("x", "y"), (box.x, box.y)),
-            (size, ("cx", "cy"), (box.width, box.height)),
+        for element_name, names, sides in (
+            ("a:off", ("x", "y"), (box.x, box.y)),
+            ("a:ext", ("cx", "cy"), (box.width, box.height)),
         ):
+            element = child(transform, element_name)
+            if element is None:
+                element = etree.SubElement(transform, tag(element_name))
             for name, side in zip(names, sides, strict=True):
                 element.set(name, str(round(side * EMU_PER_POINT)))
 

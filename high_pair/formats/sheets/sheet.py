@@ -328,6 +328,18 @@ class Sheet:
         areas = self.areas(entries)
         return StatedBackdrop(fill, words_for(areas), self.box_of(int(entries[0])), or_else)
 
+    def address_at(self, x: float, y: float) -> str:
+        """Give the address of the look of the cell at a point; empty for an empty cell."""
+        area = self.grid.area_in(Box(x, y, 0.0, 0.0))
+        own = next((m for m in self.merged if m.holds(area.top, area.left)), area)
+        entry = self.cells.at(own.top, own.left)
+        if entry is None:
+            return ""
+        for group in self.groups:
+            if entry in group.entries:
+                return group.look.run.address
+        return ""
+
     def areas(self, entries: NDArray[np.int64]) -> list[Area]:
         """Give the blocks that cells make."""
         rows, columns = self.cells.rows[entries], self.cells.columns[entries]

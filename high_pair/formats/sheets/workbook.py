@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from high_pair.errors import EditError, UnreadableFile
-from high_pair.formats.document import PageInfo
+from high_pair.formats.document import SHOWN_HEIGHT, SHOWN_WIDTH, PageInfo
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -44,8 +44,6 @@ from high_pair.scene.page import Item, Scene
 
 KIND = "spreadsheet"
 MOST_SHEETS = 2_000
-# The part of a sheet that stands for it where it is shown small, in points.
-SHOWN = (900.0, 640.0)
 # Cells next to a drawing are painted under it.
 ROUND = 24.0
 CHART_SHEET = "a chart that is a sheet of its own isn't read yet"
@@ -117,7 +115,7 @@ class Workbook:
         sheet = self._sheet(count)
         title = f"Sheet {count + 1}, {name}"
         if sheet is None:
-            return PageInfo(title, *SHOWN, hidden)
+            return PageInfo(title, SHOWN_WIDTH, SHOWN_HEIGHT, hidden)
         grid = sheet.grid
         width, height = max(1.0, grid.width), max(1.0, grid.height)
         for item in self._drawings(count, sheet):
@@ -242,6 +240,11 @@ class Workbook:
             items += cell_items(sheet, sheet.grid.area_in(box))
             items += self._drawings(page, sheet)
         return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
+
+    def address_at(self, page: int, x: float, y: float) -> str:
+        """Give the address of the look that the cell at a point has."""
+        sheet = self._sheet(page)
+        return sheet.address_at(x, y) if sheet is not None else ""
 
     def _comments(self, page: int, sheet: Sheet) -> list[Item]:
         part = self._part(self._listed[page][1])
