@@ -328,13 +328,15 @@ class PageView(QScrollArea):
         self.canvas.update()
 
     def show_page(self, size: tuple[float, float], scrolls: bool = False) -> None:
-        """Show a page of a size in points; its image follows. scrolls: it may be of any size."""
+        """Show a page of a size in points; its image follows. scrolls: it is read by its parts."""
         if size != self.canvas.page_size or self._part is not None:
             self.canvas.image = QImage()
         self._part = None
         if scrolls and self.fits_at(size) < LEAST_FOR_SHEETS:
             # A whole sheet would be too small to be read.
-            self.canvas.zoom, self.fits = 1.0, False
+            across = (self.viewport().width() - 2 * MARGIN) / (max(size[0], 1.0) * PIXELS_A_POINT)
+            self.canvas.zoom = across if LEAST_FOR_SHEETS <= across <= 1.0 else 1.0
+            self.fits = False
             self._opened_whole = True
             self.horizontalScrollBar().setValue(0)
             self.verticalScrollBar().setValue(0)

@@ -298,7 +298,8 @@ class ReviewDesk(QWidget):
             return
         self.file, self.page = file, page
         info = file.base.pages[page]
-        self.view.show_page((info.width, info.height), info.scrolls)
+        read = info.scrolls or file.base.kind == "document"
+        self.view.show_page((info.width, info.height), read)
         self.view.canvas.takes_boxes = self.decisions.takes_boxes
         if self.decisions.takes_boxes and self.pair is None:
             self.panel.show_nothing(DRAW_A_BOX)

@@ -318,10 +318,16 @@ def tried(laid: Laid, before: MeasuredPage, page: int, asked: Asked, trial: Tria
 
 def ratio_served(before: MeasuredPage, after: MeasuredPage, serves: Sequence[str]) -> float | None:
     """Give the weakest ratio of those served, None where one doesn't pass or another is broken."""
-    own = {(pair.address, pair.subject): pair for pair in after.pairs}
+    # Cells of one style may be several pairs: the same cells are compared, else the weakest.
+    exact = {(pair.address, pair.subject, pair.where, pair.text): pair for pair in after.pairs}
+    weakest: dict[tuple[str, Subject], Pair] = {}
+    for pair in sorted(after.pairs, key=lambda each: each.ratio or 0.0, reverse=True):
+        weakest[(pair.address, pair.subject)] = pair
     ratios = []
     for pair in before.pairs:
-        now = own.get((pair.address, pair.subject))
+        now = exact.get((pair.address, pair.subject, pair.where, pair.text)) or weakest.get(
+            (pair.address, pair.subject)
+        )
         if pair.address in serves and pair.subject is Subject.TEXT:
             if now is None or now.verdict is not Verdict.PASSES or now.ratio is None:
                 return None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -46,8 +46,22 @@ def backdrop_edits(remedy: Backdrop) -> tuple[Edit, ...]:
     return tuple(edits)
 
 
-def figure_behind(page: MeasuredPage, pair: Pair) -> Figure | None:
-    """Give the figure of one opaque colour right behind a text, if its fill can be changed."""
+@dataclass(frozen=True)
+class FillBehind:
+    """A fill of one opaque colour right behind a text, and where it can be changed."""
+
+    address: str
+    colour: Colour
+
+
+def fill_behind(page: MeasuredPage, pair: Pair) -> FillBehind | None:
+    """Give the fill right behind a text, if it is one colour and can be changed."""
+    stated = page.stated.get(pair.id)
+    if stated is not None:
+        fills = {behind.fill for behind in stated.behind}
+        fill = next(iter(fills))
+        plain = len(fills) == 1 and isinstance(fill, Colour) and bool(stated.fill_address)
+        return FillBehind(stated.fill_address, fill) if plain and isinstance(fill, Colour) else None
     place = page.places.get(pair.id)
     if place is None or place.highlighted:
         return None
@@ -58,14 +72,14 @@ def figure_behind(page: MeasuredPage, pair: Pair) -> Figure | None:
                 return None
             # A shape of the layout or the master isn't changed for one page's sake.
             own = bool(item.address) and member_of(item.address) == member_of(pair.address)
-            return item if own and item.fill.opacity >= 1 else None
+            return FillBehind(item.address, item.fill) if own and item.fill.opacity >= 1 else None
     return None
 
 
 def backdrops_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) -> list[Backdrop]:
     """Propose other colours for the fill behind a text, and one shared between the two."""
-    figure = figure_behind(page, pair)
-    if figure is None or not isinstance(figure.fill, Colour) or pair.text_colour.opacity < 1:
+    behind = fill_behind(page, pair)
+    if behind is None or pair.text_colour.opacity < 1:
         return []
     others = [
         each
@@ -73,21 +87,21 @@ def backdrops_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) ->
         if each.subject is Subject.TEXT
         and each.numbers is not None
         and each.text_colour.opacity >= 1
-        and figure_behind(page, each) == figure
+        and fill_behind(page, each) == behind
     ]
     falling = [each for each in others if each.verdict is Verdict.FALLS_SHORT]
     passing = [each for each in others if each.verdict is Verdict.PASSES]
-    walk = lightness_walk(figure.fill.levels)
+    walk = lightness_walk(behind.colour.levels)
     good = np.ones(len(walk), bool)
     for each in (*falling, *passing):
         own = np.array(each.text_colour.levels, np.uint8)
         good &= contrast_ratio(own, walk) >= each.required
     serves = tuple(dict.fromkeys(each.address for each in falling))
     found = [
-        Backdrop(figure.address, levels, 0.0, difference, serves)
-        for levels, difference in _nearest(walk, good, figure.fill.levels)
+        Backdrop(behind.address, levels, 0.0, difference, serves)
+        for levels, difference in _nearest(walk, good, behind.colour.levels)
     ]
-    shared = _shared(pair, figure, passing)
+    shared = _shared(pair, behind, passing)
     if shared is not None:
         found.append(shared)
     return [done for each in found if (done := _tried(each, page, asked, trial)) is not None]
@@ -125,20 +139,20 @@ def _nearest(walk: Bytes, good: np.ndarray, levels: Levels) -> list[tuple[Levels
     return found
 
 
-def _shared(pair: Pair, figure: Figure, passing: Sequence[Pair]) -> Backdrop | None:
+def _shared(pair: Pair, behind: FillBehind, passing: Sequence[Pair]) -> Backdrop | None:
     """Share the change between a text and its backdrop, where no other text stands on that."""
-    if passing or not isinstance(figure.fill, Colour):
+    if passing:
         return None
-    found = shared_pass(pair.text_colour, figure.fill, pair.required)
+    found = shared_pass(pair.text_colour, behind.colour, pair.required)
     if found is None:
         return None
     text, backdrop = found
-    changes = ((pair.text_colour, text), (figure.fill, backdrop))
+    changes = ((pair.text_colour, text), (behind.colour, backdrop))
     difference = max(
         float(ciede2000(np.array(one.levels) / 255, np.array(other.levels) / 255))
         for one, other in changes
     )
-    return Backdrop(figure.address, backdrop.levels, 0.0, difference, (pair.address,), text.levels)
+    return Backdrop(behind.address, backdrop.levels, 0.0, difference, (pair.address,), text.levels)
 
 
 def _tried(remedy: Backdrop, page: MeasuredPage, asked: Asked, trial: Trial) -> Backdrop | None:
@@ -199,7 +213,11 @@ def around(
 ) -> list[Backdrop | Restyled]:
     """Give all remedies of this kind for a pair of an open document."""
     plate = document.plate_address(pair.address)
-    changes = plate is not None or document.overlay_address(pair.address) is not None
+    changes = (
+        plate is not None
+        or document.overlay_address(pair.address) is not None
+        or pair.id in page.stated
+    )
     if pair.subject is not Subject.TEXT or not changes:
         return []
     backdrops = backdrops_for(pair, page, asked, trial)

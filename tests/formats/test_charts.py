@@ -342,9 +342,16 @@ class Texts(ChartTest):
         )
         self.assert_needs_eyes(found["label of Foot passengers 19"], "gridline")
 
-    def test_a_size_that_is_not_stated_needs_eyes(self):
-        found = self.found(bars(series()) + axes(), more="<c:legend/>")
-        self.assert_needs_eyes(found["legend Foot passengers"], "size")
+    def test_of_a_size_that_is_not_stated_the_verdict_holds_for_small_and_large(self):
+        def legend(code: str) -> Pair:
+            own = text(10, code).replace('sz="1000"', "")
+            found = self.found(bars(series()) + axes(), more="<c:legend/>", space=own)
+            return found["legend Foot passengers"]
+
+        self.assertIs(legend("333333").verdict, Verdict.PASSES)
+        self.assertIs(legend("BBBBBB").verdict, Verdict.FALLS_SHORT)
+        # 3.54 to 1: enough for large-scale text alone.
+        self.assert_needs_eyes(legend("888888"), "size")
 
     def test_the_legend_names_series_or_slices_but_for_what_is_left_out(self):
         legend = '<c:legend><c:legendEntry><c:idx val="0"/><c:delete val="1"/></c:legendEntry></c:legend>'
