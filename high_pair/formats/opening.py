@@ -5,10 +5,15 @@ from __future__ import annotations
 import zipfile
 from pathlib import Path
 
+from high_pair.errors import UnreadableFile
 from high_pair.formats.document import Document
 from high_pair.formats.documents.document import TextDocument
-from high_pair.formats.odf.deck import is_odf, open_flat, open_package
-from high_pair.formats.package import Package
+from high_pair.formats.odf.deck import MIME_TYPES as DECK_TYPES
+from high_pair.formats.odf.deck import OdfDeck
+from high_pair.formats.odf.file import OdfFile, is_odf, kind_of, read_flat
+from high_pair.formats.odf.text_document import MIME_TYPES as TEXT_TYPES
+from high_pair.formats.odf.text_document import OdfText
+from high_pair.formats.package import READS, Package
 from high_pair.formats.picture import picture_file
 from high_pair.formats.picture.picture_file import PictureFile, is_picture
 from high_pair.formats.relationships import content_type_of, main_part_of
@@ -18,7 +23,7 @@ from high_pair.formats.slides.deck import Deck
 DECKS = (
     ".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm", ".odp", ".otp", ".fodp",
 )  # fmt: skip
-DOCUMENTS = (".docx", ".docm", ".dotx", ".dotm")
+DOCUMENTS = (".docx", ".docm", ".dotx", ".dotm", ".odt", ".ott", ".fodt")
 PICTURES = picture_file.SUFFIXES
 WORKBOOKS = (".xlsx", ".xlsm", ".xltx", ".xltm")
 SUFFIXES = (*DECKS, *DOCUMENTS, *WORKBOOKS, *PICTURES)
@@ -38,17 +43,27 @@ def _is_kind(package: Package, member: str, *words: str) -> bool:
     return any(word in kind for word in words)
 
 
+def _open_odf(kind: str, file: OdfFile) -> Document:
+    if kind in DECK_TYPES:
+        return OdfDeck(file)
+    if kind in TEXT_TYPES:
+        return OdfText(file)
+    raise UnreadableFile(file.name, f"it is an OpenDocument file of another kind. {READS}")
+
+
 def open_document(path: Path) -> Document:
     """Open a file; what it is is told from its contents. Raises UnreadableFile."""
     if _starts_like_xml(path):
-        return open_flat(path)
+        kind, root = read_flat(path)
+        return _open_odf(kind, OdfFile(path.name, None, root))
     named_so = path.suffix.lower() in PICTURES and path.is_file() and not zipfile.is_zipfile(path)
     if named_so or is_picture(path):
         return PictureFile(path)
     package = Package(path)
     try:
         if is_odf(package):
-            return open_package(package)
+            kind = kind_of(package)
+            return _open_odf(kind, OdfFile(package.name, package, None))
         main = main_part_of(package)
         if main.startswith("word/") or _is_kind(package, main, "wordprocessingml", "ms-word"):
             return TextDocument(package, main)

@@ -318,10 +318,10 @@ class _Setter:
     def finished(self) -> tuple[FlowedPage, ...]:
         """Give all pages."""
         sheets = [*self.done, *([self.sheet] if self.sheet is not None else [])]
-        return tuple(_page(sheet) for sheet in sheets)
+        return tuple(_page(sheet, count) for count, sheet in enumerate(sheets, start=1))
 
 
-def _page(sheet: _Sheet) -> FlowedPage:
+def _page(sheet: _Sheet, count: int) -> FlowedPage:
     section = sheet.section
     left, _, right, foot = section.margins
     # Rather a page that is too high than text that falls off it.
@@ -337,8 +337,15 @@ def _page(sheet: _Sheet) -> FlowedPage:
         y += each
     below = (*section.ground, *sheet.behind)
     body = [_doubted(item, below) for item in (*sheet.main, *notes)]
-    items = (*below, *body, *sheet.front)
+    items = tuple(_named(item, count) for item in (*below, *body, *sheet.front))
     return FlowedPage(section.width, height, items, tuple(sheet.headings), section.paper)
+
+
+def _named(item: Item, page: int) -> Item:
+    """Say of a text on which page it stands."""
+    if not isinstance(item, TextBlock):
+        return item
+    return replace(item, where=f"Page {page} › {item.where}")
 
 
 def _line(start: tuple[float, float], end: tuple[float, float], colour: Colour) -> Figure:

@@ -55,7 +55,8 @@ class Run:
     there is, and `colour` is its own; shades: all the colours that its glyphs
     show, when there is more than one; why_shades: what that comes from, when not
     from a gradient, a pattern or an outline; unsized: why its size isn't known,
-    so that nobody can say whether it is large-scale; deciders: the places beyond it where its
+    so that nobody can say whether it is large-scale; field: what it tells, such as
+    the page's number, empty for plain words; deciders: the places beyond it where its
     colour is decided, nearest first.
     """
 
@@ -84,6 +85,7 @@ class Run:
     shades: tuple[Colour, ...] = ()
     why_shades: str = ""
     unsized: str = ""
+    field: str = ""
     deciders: tuple[Decider, ...] = ()
 
 

@@ -340,7 +340,7 @@ class Where(DocumentTest):
         )
         self.assertEqual([pair.text for pair in pairs], ["Head", "Page 1", "Body"])
         self.assert_colours(pairs[0], "AA0000", WHITE)
-        self.assertEqual(pairs[0].where, "Header")
+        self.assertEqual(pairs[0].where, "Page 1 › Header")
         self.assertTrue(pairs[0].address.startswith("word/header1.xml#p=1/r=1"))
 
     def test_footnotes_stand_at_the_foot_with_their_number(self):

@@ -21,6 +21,7 @@ from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.package import Package as Zip
 from high_pair.formats.parts import PartStore
 from high_pair.formats.picture_members import refuse_giant_pictures
+from high_pair.formats.shown_at import pages_showing
 from high_pair.formats.xml import (
     Element,
     child,
@@ -37,9 +38,8 @@ from high_pair.remedy.edits import Edit, Restyle
 from high_pair.scene.addresses import expand, member_of
 from high_pair.scene.flow import Block, Flow, Repeated, Section
 from high_pair.scene.geometry import Box
-from high_pair.scene.page import Figure, Picture, Scene
+from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
-from high_pair.scene.text import TextBlock
 
 KIND = "document"
 TWENTIETHS = 20.0
@@ -96,10 +96,10 @@ class TextDocument:
             PackageParts(self._package),
             max(1.0, whole(tab, tag("w:val"), 720) / TWENTIETHS),
         )
-        self._shown: dict[str, set[int]] | None = None
         self._even_odd = _is_set(settings, "w:evenAndOddHeaders")
         self._paper = self._paper_colour(settings)
         self._flowed = flow_pages(Flow(tuple(self._sections(body))))
+        self._shown = pages_showing(self._flowed, "#p=")
         self.pages = tuple(_info(count, page) for count, page in enumerate(self._flowed, start=1))
 
     def _related(self, kind: str) -> Element | None:
@@ -262,19 +262,11 @@ class TextDocument:
         for edit in edits:
             for address in expand(edit.address):
                 own = address.partition("/")[0] if "#p=" in address else address
-                pages = self._pages_of().get(own)
+                pages = self._shown.get(own)
                 if pages is None or isinstance(edit, Restyle):
                     return frozenset(range(len(self.pages)))
                 found |= pages
         return frozenset(found)
-
-    def _pages_of(self) -> Mapping[str, set[int]]:
-        if self._shown is None:
-            self._shown = {}
-            for number_of_page, page in enumerate(self._flowed):
-                for address in _shown_at(page):
-                    self._shown.setdefault(address, set()).add(number_of_page)
-        return self._shown
 
     def new_box_address(self, page: int) -> None:
         """A document states its text."""
@@ -355,15 +347,3 @@ def _margin(element: Element | None, name: str, plain: float) -> float:
 
 def _info(count: int, page: FlowedPage) -> PageInfo:
     return PageInfo(f"Page {count}", page.width, page.height, False, page.headings)
-
-
-def _shown_at(page: FlowedPage) -> Iterator[str]:
-    """List the addresses of what a page shows, of texts that of their paragraphs."""
-    for item in page.items:
-        if isinstance(item, TextBlock):
-            for paragraph in item.paragraphs:
-                labelled = (paragraph.bullet,) if paragraph.bullet else ()
-                for run in (*paragraph.runs, *labelled):
-                    yield run.address.partition("/")[0] if "#p=" in run.address else run.address
-        elif isinstance(item, Figure | Picture) and item.address:
-            yield item.address

@@ -65,6 +65,10 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
 
 def _recolour_fill(edit: RecolourFill, root: Element) -> None:
     """Give a shape, a table's cell or a page a fill of one colour, by a style of its own."""
+    if edit.address.endswith("/shade"):
+        for address in expand(edit.address):
+            _shade(address.removesuffix("/shade"), edit, root)
+        return
     kind, element, _ = _find(edit.address.removesuffix("/fill"), root)
     fill = {"draw:fill": "solid", "draw:fill-color": hex_of(edit.levels).lower()}
     changes = {**fill, "draw:opacity": None, "draw:opacity-name": None}
@@ -78,6 +82,23 @@ def _recolour_fill(edit: RecolourFill, root: Element) -> None:
         restyle(element, root, ("table:style-name", "table-cell"), "graphic", changes)
     else:
         restyle_shape(element, root, changes)
+
+
+def _shade(address: str, edit: RecolourFill, root: Element) -> None:
+    """Give a paragraph, a cell or a piece of text a background, by a style of its own."""
+    kind, element, segment = _find(address, root)
+    code = hex_of(edit.levels).lower()
+    if segment is not None:
+        _wrap(segment, _text_style(edit, root))
+        return
+    own = {
+        "para": ("text:style-name", "paragraph", "paragraph"),
+        "tc": ("table:style-name", "table-cell", "table-cell"),
+    }.get(kind)
+    if own is None:
+        raise EditError(f"{address} is no address of a background in a document")
+    named, family, properties = own
+    restyle(element, root, (named, family), properties, {"fo:background-color": code})
 
 
 def pages_of(root: Element) -> list[Element]:
@@ -122,6 +143,10 @@ def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
             element = _nth(pages_of(root), count, address)
         elif name == "master":
             element = _nth(masters_of(root), count, address)
+        elif name == "para":
+            element = _nth(list(root.iter(tag("text:p"), tag("text:h"))), count, address)
+        elif name == "tc":
+            element = _nth(list(root.iter(tag("table:table-cell"))), count, address)
         elif name == "shape":
             element = _nth(numbered_shapes(element), count, address)
         elif name == "row":
@@ -142,7 +167,10 @@ def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
     return last, element, segment
 
 
-def _dress(properties: Element, edit: RecolourText | Restyle) -> None:
+def _dress(properties: Element, edit: RecolourText | RecolourFill | Restyle) -> None:
+    if isinstance(edit, RecolourFill):
+        properties.set(tag("fo:background-color"), hex_of(edit.levels).lower())
+        return
     if isinstance(edit, Restyle):
         if edit.size is not None:
             properties.set(tag("fo:font-size"), f"{edit.size:.2f}pt")
@@ -155,7 +183,7 @@ def _dress(properties: Element, edit: RecolourText | Restyle) -> None:
         properties.set(tag("loext:opacity"), f"{round(edit.opacity * 100)}%")
 
 
-def _text_style(edit: RecolourText | Restyle, root: Element) -> str:
+def _text_style(edit: RecolourText | RecolourFill | Restyle, root: Element) -> str:
     """Give the name of an automatic text style for an edit, made if it isn't there."""
     holder = automatic_styles(root)
     see_through = isinstance(edit, RecolourText) and edit.opacity < 1

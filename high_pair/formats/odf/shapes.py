@@ -14,7 +14,7 @@ from high_pair.formats.odf.overlays import is_overlay
 from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.tables import Cell, cells_of, size_of
-from high_pair.formats.odf.text import ANCHORS, Holder, TextReader
+from high_pair.formats.odf.text import ANCHORS, AddressOf, Holder, TextReader
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.picture_members import RASTERS
 from high_pair.formats.xml import Element, child, children, local_name, tag
@@ -84,7 +84,7 @@ class PageContext:
     fields: what the page's fields say; picture_name: turns a draw:image into
     the name under which the document gives its bytes, empty when it has none;
     picture_size: gives a picture's own size in points, None when it has none;
-    object_text: gives the words of an embedded object.
+    object_text: gives the words of an embedded object; address_of: as a holder's.
     """
 
     words: str
@@ -96,6 +96,7 @@ class PageContext:
     picture_name: Callable[[Element], str]
     picture_size: Callable[[str], tuple[float, float] | None]
     object_text: Callable[[Element], str]
+    address_of: AddressOf | None = None
 
 
 class ShapeReader:
@@ -116,6 +117,11 @@ class ShapeReader:
             if wanted(shape):
                 found.extend(self._addressed(shape, item) for item in self._shape(shape))
         return found
+
+    def items_of(self, shape: Element) -> list[Item]:
+        """Give the items of one shape, and of those within it where it is a group."""
+        within = {shape, *shape.iter()}
+        return self.items(lambda each: each in within)
 
     def _addressed(self, shape: Element, item: Item) -> Item:
         """Say of a shape's own fill, and of a picture, where it can be changed."""
@@ -402,6 +408,7 @@ class ShapeReader:
             varied,
             self.context.scope,
             "; ".join(doubts),
+            self.context.address_of,
         )
 
     def _automatic_backdrop(self, fill: OdfFill) -> tuple[Colour, str]:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
 from high_pair.formats.odf.units import colour, length, percent
-from high_pair.formats.xml import Element, children, local_name, tag, whole
+from high_pair.formats.xml import NAMESPACES, Element, children, local_name, tag, whole
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.paint import BLACK, WHITE, Colour
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock
@@ -26,9 +26,13 @@ MOST_BLANKS = 200
 DARK_BELOW = 62
 # Fields whose words come from the page, and which count as pieces whatever they say.
 PAGE_FIELDS = frozenset({"page-number", "footer", "header", "date-time"})
-FIELDS = frozenset(
-    {"date", "time", "page-count", "page-name", "file-name", "author-name", "title", "sheet-name"}
-)
+# Elements of the text's namespace whose words aren't shown where they stand.
+NO_FIELDS = frozenset(
+    {
+        "note", "tracked-changes", "hidden-text", "hidden-paragraph", "script", "toc-mark-start",
+        "alphabetical-index-mark", "toc-mark", "user-index-mark", "bibliography-source",
+    }
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -56,7 +60,7 @@ def segments_of(paragraph: Element, replacements: dict[str, str]) -> list[Segmen
             found.append(Segment(element, False, _collapsed(element.text), spans))
         for each in children(element):
             name = local_name(each)
-            if name in ("span", "a"):
+            if name in ("span", "a", "meta", "meta-field", "ruby", "ruby-base", "ruby-text"):
                 walk(each, (*spans, each))
             elif name == "line-break":
                 found.append(Segment(each, False, "\n", spans))
@@ -67,7 +71,11 @@ def segments_of(paragraph: Element, replacements: dict[str, str]) -> list[Segmen
                 found.append(Segment(each, False, "\t", spans))
             elif name in PAGE_FIELDS:
                 found.append(Segment(each, False, replacements.get(name, ""), spans))
-            elif name in FIELDS or name.startswith("user-defined"):
+            elif name == "note":
+                citation = each.find(tag("text:note-citation"))
+                words = (citation.text or "") if citation is not None else ""
+                found.append(Segment(each, False, words, spans))
+            elif _is_field(each):
                 words = "".join(str(part) for part in each.itertext())
                 found.append(Segment(each, False, words, spans))
             if each.tail:
@@ -75,6 +83,12 @@ def segments_of(paragraph: Element, replacements: dict[str, str]) -> list[Segmen
 
     walk(paragraph, ())
     return found
+
+
+def _is_field(element: Element) -> bool:
+    """Tell whether an element of a paragraph stands for the words in it (§7)."""
+    own = str(element.tag).startswith(f"{{{NAMESPACES['text']}}}")
+    return own and local_name(element) not in NO_FIELDS and bool("".join(element.itertext()))
 
 
 def _collapsed(text: str) -> str:
@@ -85,13 +99,18 @@ def _collapsed(text: str) -> str:
     return before + words + after
 
 
+# Gives a paragraph's address, where it isn't counted within what holds it.
+AddressOf = Callable[[Element], str]
+
+
 @dataclass(frozen=True)
 class Holder:
     """What holds a text: its place, its styles, and what automatic colours look at.
 
     shape_styles: the shape's own chain with words, defaults last; fill: the
     colour behind by the shape itself, None when it has none; varied: why an
-    automatic colour can't be told, empty when it can.
+    automatic colour can't be told, empty when it can; address_of: gives the
+    paragraphs' addresses, where they aren't counted within it.
     """
 
     box: Box
@@ -106,6 +125,7 @@ class Holder:
     varied: str
     scope: str
     doubt: str = ""
+    address_of: AddressOf | None = None
 
 
 class TextReader:
@@ -141,12 +161,17 @@ class TextReader:
             name = local_name(each)
             if name in ("p", "h"):
                 self.count += 1
-                yield self._paragraph(each, level, list_style)
+                yield self.paragraph(each, level, list_style)
             elif name == "list":
                 own = each.get(tag("text:style-name")) or list_style
                 for item in children(each):
                     if local_name(item) in ("list-item", "list-header"):
                         yield from self._paragraphs(item, level + 1, own)
+
+    def _address(self, paragraph: Element) -> str:
+        if self.holder.address_of is not None:
+            return self.holder.address_of(paragraph)
+        return f"{self.holder.address}/p={self.count}"
 
     def _entries(
         self, family: str, name: str | None, words: str
@@ -158,7 +183,8 @@ class TextReader:
             found.append((words if place == 0 else f"style {own_name}", style))
         return tuple(found)
 
-    def _paragraph(self, element: Element, level: int, list_style: str | None) -> Paragraph:
+    def paragraph(self, element: Element, level: int, list_style: str | None) -> Paragraph:
+        """Read one paragraph; level: of the list that it is in, 0 for none."""
         own = self._entries("paragraph", element.get(tag("text:style-name")), "paragraph style")
         outline: tuple[tuple[str, Element], ...] = ()
         if self.holder.outline_prefix and level:
@@ -169,11 +195,11 @@ class TextReader:
         runs = []
         for count, segment in enumerate(segments_of(element, self.replacements), start=1):
             if segment.text:
-                address = f"{self.holder.address}/p={self.count}/r={count}"
+                address = f"{self._address(element)}/r={count}"
                 runs.append(self._run(segment, around, address))
         if not runs:
             empty = Segment(element, False, "", ())
-            runs.append(self._run(empty, around, f"{self.holder.address}/p={self.count}/end=1"))
+            runs.append(self._run(empty, around, f"{self._address(element)}/end=1"))
         paragraph = Paragraph(
             tuple(runs),
             ALIGNS.get(styles.paragraph("fo:text-align") or "start", Align.LEFT),
@@ -184,7 +210,7 @@ class TextReader:
             before=Spacing(points=max(0.0, length(styles.paragraph("fo:margin-top")))),
             after=Spacing(points=max(0.0, length(styles.paragraph("fo:margin-bottom")))),
         )
-        return self._labelled(paragraph, level, list_style) if level else paragraph
+        return self._labelled(paragraph, level, list_style, element) if level else paragraph
 
     def _run(self, segment: Segment, around: Sequence[tuple[str, Element]], address: str) -> Run:
         entries: list[tuple[str, Element]] = []
@@ -210,8 +236,10 @@ class TextReader:
         outlined = styles.get("style:text-outline") == "true"
         if shadowed or outlined:
             trouble = trouble or "the text has a shadow or an outline, which isn't painted yet"
+        kind = local_name(segment.node)
         return Run(
             text=text,
+            field=kind if kind in PAGE_FIELDS and not segment.tail else "",
             colour=chosen,
             family=family.split(",")[0].strip("'\" "),
             size=max(0.1, size),
@@ -226,6 +254,7 @@ class TextReader:
             highlight=mark,
             trouble=trouble,
             invisible=hidden,
+            link=any(local_name(span) == "a" for span in segment.spans),
             deciders=deciders_of(source[1]) if source is not None and stated else (),
         )
 
@@ -246,7 +275,9 @@ class TextReader:
             return automatic_colour(mark), origin, ""
         return automatic_colour(self.holder.backdrop), origin, self.holder.varied
 
-    def _labelled(self, paragraph: Paragraph, level: int, list_style: str | None) -> Paragraph:
+    def _labelled(
+        self, paragraph: Paragraph, level: int, list_style: str | None, element: Element
+    ) -> Paragraph:
         """Give a list's paragraph its indents and its bullet or number (§16.30)."""
         entry = self._list_level(level, list_style)
         first = next((run for run in paragraph.runs if run.text.strip()), None)
@@ -274,7 +305,7 @@ class TextReader:
         )
         chosen = colour(own.get("fo:color"))
         if chosen is not None and not automatic:
-            address = f"{self.holder.address}/p={self.count}/bullet=1"
+            address = f"{self._address(element)}/bullet=1"
             label = replace(label, colour=chosen, origin="list style", address=address)
         return replace(paragraph, left=left, first=indent, bullet=label)
 

@@ -1,0 +1,213 @@
+"""An ODF file: its members or its one flat tree, its pictures, its styles, and saving it."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import copy
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import IO
+
+from lxml import etree
+
+from high_pair.errors import EditError, UnreadableFile
+from high_pair.formats.odf.edits import apply
+from high_pair.formats.odf.styles import Styles
+from high_pair.formats.package import Package
+from high_pair.formats.picture_members import refuse_giant_pictures
+from high_pair.formats.writing import write_whole
+from high_pair.formats.xml import Element, child, local_name, number, parse, tag
+from high_pair.raster.pictures import PictureProblem, Pictures
+from high_pair.remedy.edits import Edit, LayOver
+from high_pair.scene.addresses import expand, member_of
+
+CONTENT, STYLES, MANIFEST = "content.xml", "styles.xml", "META-INF/manifest.xml"
+MOST_FLAT_BYTES = 256 * 1024**2
+
+
+class OdfFile:
+    """An open ODF file of any kind; edited versions share its package and pictures."""
+
+    def __init__(self, name: str, package: Package | None, flat: Element | None) -> None:
+        """Take a package, or the root of a flat file. Raises UnreadableFile."""
+        self.name = name
+        self.package = package
+        self.roots: dict[str, Element] = {}
+        self.changed: frozenset[str] = frozenset()
+        self.assumed: list[str] = []
+        if package is not None:
+            self.roots[CONTENT] = parse(package.read(CONTENT), name, CONTENT)
+            if STYLES in package.members:
+                self.roots[STYLES] = parse(package.read(STYLES), name, STYLES)
+            else:
+                self.assumed.append("styles.xml is missing: plain pages and styles are used")
+        elif flat is not None:
+            self.roots[CONTENT] = flat
+        self.styles = Styles(self.content, self.roots.get(STYLES))
+        self.pictures = Pictures(self._load_picture)
+        if package is not None:
+            refuse_giant_pictures(package)
+
+    @property
+    def content(self) -> Element:
+        """The root of the content."""
+        return self.roots[CONTENT]
+
+    @property
+    def common(self) -> Element:
+        """The root that holds the common styles and the master pages."""
+        return self.roots.get(STYLES, self.content)
+
+    @property
+    def styles_member(self) -> str:
+        """The member that holds them."""
+        return STYLES if STYLES in self.roots else CONTENT
+
+    @property
+    def bare_is_tenths(self) -> bool:
+        """Whether a bare gradient angle means tenths of a degree.
+
+        It does before ODF 1.3, and the office suites that descend from one
+        another went on so; other writers of ODF 1.3 mean degrees.
+        """
+        version = self.content.get(tag("office:version"), "")
+        return "Office" in self._generator() or number(version, 1.2) < 1.3
+
+    def _generator(self) -> str:
+        root = self.content
+        if self.package is not None:
+            if "meta.xml" not in self.package.members:
+                return ""
+            root = parse(self.package.read("meta.xml"), self.name, "meta.xml")
+        found = next(root.iter(tag("meta:generator")), None)
+        return (found.text or "") if found is not None else ""
+
+    # Pictures
+
+    def picture_name(self, image: Element) -> str:
+        """Name a picture: its member, or where in the file its bytes stand; empty without any."""
+        reference = image.get(tag("xlink:href"), "").removeprefix("./")
+        if reference and self.package is not None and reference in self.package.members:
+            return reference
+        if child(image, "office:binary-data") is not None:
+            return f"inline:{_inline_images(self.content).index(image)}"
+        return ""
+
+    def picture_size(self, name: str) -> tuple[float, float] | None:
+        """Give a picture's own size in points; None when it can't be read."""
+        try:
+            size = self.pictures.size_in_points(name)
+        except PictureProblem:
+            return None
+        return size if min(size) > 0 else None
+
+    def _load_picture(self, name: str) -> bytes:
+        try:
+            if name.startswith("inline:"):
+                return self._inline(name.removeprefix("inline:"))
+            if self.package is None:
+                raise PictureProblem("it is missing")
+            return self.package.read(name)
+        except UnreadableFile as error:
+            raise PictureProblem("its data is damaged or missing") from error
+
+    def _inline(self, number_of_image: str) -> bytes:
+        image = _inline_images(self.content)[int(number_of_image)]
+        data = child(image, "office:binary-data")
+        try:
+            return base64.b64decode("".join((data.text or "").split()) if data is not None else "")
+        except (binascii.Error, ValueError) as error:
+            raise PictureProblem("its data is damaged") from error
+
+    def object_text(self, shape: Element) -> str:
+        """Give the words of an embedded object, such as a chart."""
+        reference = child(shape, "draw:object")
+        folder = reference.get(tag("xlink:href"), "") if reference is not None else ""
+        member = f"{folder.removeprefix('./').rstrip('/')}/{CONTENT}"
+        if self.package is None or member not in self.package.members:
+            return ""
+        root = parse(self.package.read(member), self.name, member)
+        paragraphs = root.iter(tag("text:p"))
+        words = ["".join(str(t) for t in each.itertext()).strip() for each in paragraphs]
+        return " · ".join(dict.fromkeys(word for word in words if word))
+
+    # Edits and saving
+
+    def edited(self, edits: Sequence[Edit]) -> OdfFile:
+        """Give the file with these edits carried out on copies of its parts."""
+        file = copy.copy(self)
+        file.roots = dict(self.roots)
+        changed: set[str] = set()
+        for edit in edits:
+            for member in dict.fromkeys(member_of(each) for each in expand(edit.address)):
+                if member not in file.roots:
+                    raise EditError(f"{edit.address} isn't in {self.name}")
+                common = self.styles_member
+                needed = {member, common} if isinstance(edit, LayOver) else {member}
+                for name in needed - changed:
+                    file.roots[name] = copy.deepcopy(self.roots[name])
+                changed |= needed
+            apply(edit, file.roots[member], file.roots[common])
+        file.changed = frozenset(changed)
+        file.styles = Styles(file.content, file.roots.get(STYLES))
+        return file
+
+    def save(self, target: Path) -> None:
+        """Write a copy: the edited parts new, every other member byte for byte."""
+        if self.package is not None:
+            replaced: Mapping[str, bytes] = {
+                member: _serialise(self.roots[member]) for member in self.changed
+            }
+            self.package.write_copy(target, replaced)
+            return
+        data = _serialise(self.content)
+        write_whole(target, target, lambda out: _put(out, data))
+
+    def close(self) -> None:
+        """Let go of the file."""
+        if self.package is not None:
+            self.package.close()
+
+
+def _inline_images(root: Element) -> list[Element]:
+    """List the pictures whose bytes stand in the XML itself; edits never change their order."""
+    images = root.iter(tag("draw:image"), tag("draw:fill-image"))
+    return [image for image in images if child(image, "office:binary-data") is not None]
+
+
+def _serialise(root: Element) -> bytes:
+    return etree.tostring(root.getroottree(), xml_declaration=True, encoding="UTF-8")
+
+
+def _put(out: IO[bytes], data: bytes) -> None:
+    out.write(data)
+
+
+def is_odf(package: Package) -> bool:
+    """Tell whether a package is an ODF file of any kind."""
+    return "mimetype" in package.members and CONTENT in package.members
+
+
+def kind_of(package: Package) -> str:
+    """Give a package's media type. Raises UnreadableFile for encrypted ones."""
+    kind = package.read("mimetype").decode("ascii", "replace").strip()
+    if MANIFEST in package.members:
+        manifest = parse(package.read(MANIFEST), package.name, MANIFEST)
+        if any(local_name(each) == "encryption-data" for each in manifest.iter()):
+            raise UnreadableFile(package.name, "it is encrypted. Remove its password first.")
+    return kind
+
+
+def read_flat(path: Path) -> tuple[str, Element]:
+    """Read a flat ODF file: its media type, and its root. Raises UnreadableFile."""
+    try:
+        if path.stat().st_size > MOST_FLAT_BYTES:
+            raise UnreadableFile(path.name, "it is larger than is read.")
+        data = path.read_bytes()
+    except OSError as error:
+        raise UnreadableFile(path.name, f"it can't be opened ({error.strerror}).") from error
+    root = parse(data, path.name, path.name)
+    if local_name(root) != "document":
+        raise UnreadableFile(path.name, "it is an XML file, but no flat OpenDocument file.")
+    return root.get(tag("office:mimetype"), ""), root

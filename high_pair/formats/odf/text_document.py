@@ -1,0 +1,242 @@
+"""An ODF text document: its pages as scenes, edits, and the saved copy."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from pathlib import Path
+
+from high_pair.errors import UnreadableFile
+from high_pair.formats.document import PageInfo
+from high_pair.formats.odf.body import Behind, BodyReader, Place
+from high_pair.formats.odf.file import CONTENT, OdfFile
+from high_pair.formats.odf.shapes import PageContext
+from high_pair.formats.odf.styles import attribute
+from high_pair.formats.odf.units import colour, length
+from high_pair.formats.shown_at import pages_showing
+from high_pair.formats.xml import Element, child, children, local_name, tag
+from high_pair.raster.flow import flow_pages
+from high_pair.remedy.edits import Edit, Restyle
+from high_pair.scene.addresses import expand
+from high_pair.scene.flow import Block, Flow, FlowParagraph, Repeated, Section
+from high_pair.scene.geometry import Box
+from high_pair.scene.page import Scene
+from high_pair.scene.paint import WHITE, Colour
+
+KIND = "document"
+MIME_TYPES = (
+    "application/vnd.oasis.opendocument.text",
+    "application/vnd.oasis.opendocument.text-template",
+    "application/vnd.oasis.opendocument.text-master",
+)
+PLAIN_PAGE = (595.3, 841.9)
+PLAIN_MARGIN = 56.7
+SMALLEST, LARGEST = 72.0, 4032.0
+
+
+class OdfText:
+    """An open ODF text document; see `formats.document.Document`, whose methods it has."""
+
+    kind = KIND
+
+    def __init__(self, file: OdfFile) -> None:
+        """Take an open file. Raises UnreadableFile."""
+        self.name = file.name
+        self._take(file)
+
+    def _take(self, file: OdfFile) -> None:
+        self._file = file
+        self.pictures = file.pictures
+        body = child(file.content, "office:body", "office:text")
+        if body is None:
+            raise UnreadableFile(self.name, "it holds no text, though it says that it is one.")
+        self._flowed = flow_pages(Flow(tuple(self._sections(body))))
+        self.pages = tuple(
+            PageInfo(f"Page {count}", page.width, page.height, False, page.headings)
+            for count, page in enumerate(self._flowed, start=1)
+        )
+        self._shown = pages_showing(self._flowed, "#para=")
+
+    def _context(self, scope: str, address_of: BodyReader | None) -> PageContext:
+        file = self._file
+        return PageContext(
+            "",
+            f"{CONTENT if scope == 'content' else file.styles_member}#shapes",
+            scope,
+            WHITE,
+            {},
+            file.bare_is_tenths,
+            file.picture_name,
+            file.picture_size,
+            file.object_text,
+            address_of.address_of if address_of is not None else None,
+        )
+
+    def _body_reader(self, root: Element, member: str, scope: str) -> BodyReader:
+        made: list[BodyReader] = []
+        reader = BodyReader(
+            root,
+            member,
+            scope,
+            self._file.styles,
+            lambda _address: self._context(scope, made[0] if made else None),
+        )
+        made.append(reader)
+        return reader
+
+    # Sections
+
+    def _sections(self, body: Element) -> Iterator[Section]:
+        """Give the stretches of pages of one master; a paragraph's style may begin another."""
+        reader = self._body_reader(self._file.content, CONTENT, "content")
+        elements: list[Element] = []
+        master = self._first_master(body, reader)
+        for element in children(body):
+            named = self._master_of(element, reader)
+            if named and elements and named != master:
+                yield self._section(reader, elements, master)
+                elements = []
+            if named:
+                master = named
+            elements.append(element)
+        yield self._section(reader, elements, master)
+
+    def _master_of(self, element: Element, reader: BodyReader) -> str:
+        if local_name(element) not in ("p", "h"):
+            return ""
+        for style in reader.chain_of(element):
+            name = style.get(tag("style:master-page-name"))
+            if name:
+                return name
+        return ""
+
+    def _first_master(self, body: Element, reader: BodyReader) -> str:
+        for element in body.iter(tag("text:p"), tag("text:h")):
+            return self._master_of(element, reader) or "Standard"
+        return "Standard"
+
+    def _section(self, reader: BodyReader, elements: Sequence[Element], name: str) -> Section:
+        masters = self._file.styles.masters
+        master = masters.get(name)
+        if master is None:
+            master = next(iter(masters.values()), None)
+        layout_name = master.get(tag("style:page-layout-name"), "") if master is not None else ""
+        layout = self._file.styles.layouts.get(layout_name)
+        chain = (layout,) if layout is not None else ()
+
+        def stated(name: str) -> str | None:
+            return attribute(chain, "page-layout", name)
+
+        sides = []
+        for side, plain in zip(("width", "height"), PLAIN_PAGE, strict=True):
+            value = length(stated(f"fo:page-{side}"), plain)
+            sides.append(value if SMALLEST <= value <= LARGEST else plain)
+        margins = [
+            min(LARGEST / 4, max(0.0, length(stated(f"fo:margin-{side}") or stated("fo:margin"),
+                                             PLAIN_MARGIN)))
+            for side in ("left", "top", "right", "bottom")
+        ]  # fmt: skip
+        paper = colour(stated("fo:background-color")) or WHITE
+        place = Place("Body", Behind(paper))
+        blocks = tuple(reader.blocks_among(elements, place, 0, None))
+        return Section(
+            blocks,
+            sides[0],
+            sides[1],
+            (margins[0], margins[1], margins[2], margins[3]),
+            self._repeated(master, "header", paper),
+            self._repeated(master, "footer", paper),
+            margins[1],
+            margins[3],
+            paper=paper,
+        )
+
+    def _repeated(self, master: Element | None, kind: str, paper: Colour) -> Repeated | None:
+        """Give the header or the footer of a master's pages."""
+        element = child(master, f"style:{kind}")
+        if element is None or element.get(tag("style:display"), "true") == "false":
+            return None
+        flat = self._file.package is None
+        scope = "content" if flat else "master"
+        member = self._file.styles_member
+        reader = self._body_reader(self._file.common, member, scope)
+        blocks = tuple(reader.blocks(element, Place(kind.capitalize(), Behind(paper))))
+        return lambda page: tuple(_numbered(block, page) for block in blocks)
+
+    # The document's methods
+
+    def assumed(self) -> tuple[str, ...]:
+        """Say what was assumed of parts that are missing."""
+        return tuple(self._file.assumed)
+
+    def scene(self, page: int) -> Scene:
+        """Describe a page."""
+        flowed = self._flowed[page]
+        return Scene(flowed.width, flowed.height, flowed.items, flowed.paper)
+
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe a page for painting a part of it."""
+        return self.scene(page)
+
+    def address_at(self, page: int, x: float, y: float) -> str:
+        """Each text has a place of its own."""
+        return ""
+
+    def edited(self, edits: Sequence[Edit]) -> OdfText:
+        """Give the document with these edits carried out on copies of its parts."""
+        document = copy.copy(self)
+        document._take(self._file.edited(edits))
+        return document
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """Tell which pages may look different: all after a change of size, else those it is on."""
+        found: set[int] = set()
+        for edit in edits:
+            for address in expand(edit.address):
+                own = address.partition("/")[0] if "#para=" in address else address
+                pages = self._shown.get(own)
+                if pages is None or isinstance(edit, Restyle):
+                    return frozenset(range(len(self.pages)))
+                found |= pages
+        return frozenset(found)
+
+    def new_box_address(self, page: int) -> None:
+        """A document states its text."""
+
+    def box_at(self, address: str) -> None:
+        """A document states its text."""
+
+    def overlay_address(self, address: str) -> None:
+        """Nothing is laid between the lines of a document: its text moves."""
+
+    def plate_address(self, address: str) -> str | None:
+        """Give where a text's own background can be written."""
+        found = [f"{each}/shade" for each in expand(address) if "/r=" in each]
+        return " ".join(found) or None
+
+    def above(self, address: str) -> None:
+        """Nothing is laid over a document's pictures."""
+
+    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
+        """ODF files have no theme."""
+        return ()
+
+    def save(self, target: Path) -> None:
+        """Write a copy: the edited parts new, every other member byte for byte."""
+        self._file.save(target)
+
+    def close(self) -> None:
+        """Let go of the file; edited versions share it."""
+        self._file.close()
+
+
+def _numbered(block: Block, page: int) -> Block:
+    """Put a page's number where its field stands."""
+    if not isinstance(block, FlowParagraph):
+        return block
+    runs = tuple(
+        replace(run, text=str(page)) if run.field == "page-number" else run
+        for run in block.paragraph.runs
+    )
+    return replace(block, paragraph=replace(block.paragraph, runs=runs))
