@@ -157,7 +157,7 @@ class BodyReader:
             self.scope,
             address_of=self.address_of,
         )
-        reader = TextReader(self.styles, holder, {})
+        reader = TextReader(self.styles, holder, {"page-number": "1"})
         reader.numbers = self.counts.numbers
         return reader
 

@@ -88,7 +88,11 @@ def segments_of(paragraph: Element, replacements: dict[str, str]) -> list[Segmen
 def _is_field(element: Element) -> bool:
     """Tell whether an element of a paragraph stands for the words in it (§7)."""
     own = str(element.tag).startswith(f"{{{NAMESPACES['text']}}}")
-    return own and local_name(element) not in NO_FIELDS and bool("".join(element.itertext()))
+    return (
+        own
+        and local_name(element) not in NO_FIELDS
+        and any(str(part) for part in element.itertext())
+    )
 
 
 def _collapsed(text: str) -> str:

@@ -7,10 +7,9 @@ from dataclasses import replace
 
 from high_pair.formats.sheets.sheet import Group, Sheet
 from high_pair.formats.sheets.styles import Style
-from high_pair.formats.xml import children, whole
 from high_pair.scene.flow import Edges
 from high_pair.scene.geometry import IDENTITY, Affine, Box, line, moved, rectangle, scaled, turned
-from high_pair.scene.grid import Area, read_cell
+from high_pair.scene.grid import Area
 from high_pair.scene.page import Figure, Item
 from high_pair.scene.paint import (
     Colour,
@@ -36,10 +35,10 @@ def cell_items(sheet: Sheet, area: Area, gridlines: bool = True) -> Iterator[Ite
     """Give fills, lines and texts of the cells in an area, lowest first."""
     whole_box = sheet.grid.box(area)
     looks = _looks(sheet, area)
-    merged = {(m.top, m.left): m for m in sheet.merged}
+    merged = {(m.top, m.left): m for m in sheet.source.merged}
     covered = {
         (row, column)
-        for m in sheet.merged
+        for m in sheet.source.merged
         if m.bottom >= area.top and m.top <= area.bottom
         for row in range(max(m.top, area.top), min(m.bottom, area.bottom) + 1)
         for column in range(max(m.left, area.left), min(m.right, area.right) + 1)
@@ -88,20 +87,13 @@ def _dressed(
 ) -> dict[tuple[int, int], tuple[Style, Fill | None]]:
     """Give the style and the fill of every cell of an area that has any."""
     found: dict[tuple[int, int], tuple[Style, Fill | None]] = {}
-    for row in range(area.top, area.bottom + 1):
-        element = sheet.rows.get(row)
-        for cell in children(element):
-            place = read_cell(cell.get("r", ""))
-            if place is None or not area.holds(*place):
-                continue
-            style = sheet.styles.style(whole(cell, "s"))
-            if style.fill is not None or style.edges:
-                found[place] = (style, style.fill)
+    for place, style in sheet.source.dressed(area).items():
+        found[place] = (style, style.fill)
     for table in sheet.tables:
         inside = table.area
         for row in range(max(area.top, inside.top), min(area.bottom, inside.bottom) + 1):
             for column in range(max(area.left, inside.left), min(area.right, inside.right) + 1):
-                style, fill = found.get((row, column), (sheet.styles.style(0), None))
+                style, fill = found.get((row, column), (sheet.source.style(0), None))
                 given = next((g for g in table.given(row, column) if g.difference.fills), None)
                 if fill is None and given is not None:
                     found[(row, column)] = (style, given.difference.fill)

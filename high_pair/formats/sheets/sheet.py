@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 import functools
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.formats.sheets.cells import Cells, SharedText, read_cells
-from high_pair.formats.sheets.conditional import Rule, read_rules, scale_colours
+from high_pair.formats.sheets.cells import Cells, SharedText
+from high_pair.formats.sheets.conditional import Rule, scale_colours
 from high_pair.formats.sheets.expressions import Reader
 from high_pair.formats.sheets.looks import CellLook, Place, look_of
-from high_pair.formats.sheets.number_formats import has_colours, section_for, shown
-from high_pair.formats.sheets.styles import Style, StyleTable
+from high_pair.formats.sheets.styles import Font, Style
 from high_pair.formats.sheets.tables import Given, SheetTable
-from high_pair.formats.xml import Element, child, children, flag, number, tag, whole
 from high_pair.scene.geometry import Box
 from high_pair.scene.grid import (
     MOST_COLUMNS,
@@ -24,7 +23,6 @@ from high_pair.scene.grid import (
     Area,
     Grid,
     areas_of,
-    read_areas,
     words_for,
 )
 from high_pair.scene.page import StatedBackdrop, StatedText
@@ -40,6 +38,11 @@ HIDDEN = "it is in a hidden row or column: it isn't shown"
 BLANK = "its number format shows nothing of it"
 # More colours of one scale than this are no longer told apart by their cells.
 MOST_SHADES = 256
+
+
+# The levels of the colour that a number format gives, and whether it shows nothing.
+Section = tuple[tuple[int, int, int] | None, bool]
+PLAIN_SECTION: Section = (None, False)
 
 
 @dataclass(frozen=True)
@@ -58,36 +61,80 @@ class Group:
     bar: Colour | None = None
 
 
+@dataclass(frozen=True)
+class RichPart:
+    """A run within a cell: its words, its font, and where its colour can be changed.
+
+    address: empty where it follows the cell's own font.
+    """
+
+    words: str
+    font: Font
+    address: str = ""
+    fixed: str = ""
+
+
+class Source(Protocol):
+    """A sheet as a format's own code has read it."""
+
+    @property
+    def cells(self) -> Cells:
+        """The cells with something in them."""
+
+    @property
+    def merged(self) -> tuple[Area, ...]:
+        """The merged cells."""
+
+    @property
+    def default_font(self) -> Font:
+        """The font of cells that no style speaks of."""
+
+    def sizes(self, used: Area) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Give the widths of columns and the heights of rows in points; 0 for hidden ones."""
+
+    def rules(self, value_at: Reader) -> list[Rule]:
+        """Give the conditional formats, in order."""
+
+    def style(self, index: int) -> Style:
+        """Give a style by the number that cells have for it."""
+
+    def has_sections(self, style: Style) -> bool:
+        """Tell whether a style's number format has colours, or shows nothing of some values."""
+
+    def section(self, style: Style, value: float | str) -> Section:
+        """Give the colour that the number format gives a value, and whether it shows nothing."""
+
+    def text(self, entry: int) -> str:
+        """Give a cell's text about as it is shown."""
+
+    def parts(self, text: SharedText, style: Style) -> Sequence[RichPart]:
+        """Give the runs of a cell whose runs differ in look."""
+
+    def dressed(self, area: Area) -> dict[tuple[int, int], Style]:
+        """Give the styles of an area's cells that have fills or borders, empty cells too."""
+
+
 class Sheet:
-    """A sheet's cells, with the styles of the workbook."""
+    """A sheet's cells by their looks."""
 
     def __init__(
         self,
-        root: Element,
+        source: Source,
         words: str,
         place: Place,
-        styles: StyleTable,
-        shared: list[SharedText],
-        tables: Sequence[SheetTable],
-        read_other: Reader,
-        from_1904: bool = False,
-        styles_of_file: Mapping[int, int] | None = None,
+        tables: Sequence[SheetTable] = (),
+        read_other: Reader | None = None,
     ) -> None:
-        """Read the cells; rules and looks are worked out when they are asked for.
+        """Take a sheet as it was read; rules and looks are worked out when they are asked for.
 
-        styles_of_file: for styles that edits have made, the ones that their cells
-        have in the file, by which addresses name them.
+        words: the sheet's name; read_other: gives what cells of other sheets hold.
         """
-        self.root = root
+        self.source = source
         self.words = words
         self.place = place
-        self.styles = styles
         self.tables = tables
-        self.from_1904 = from_1904
-        self.styles_of_file = styles_of_file or {}
         self._read_other = read_other
-        self._shared = shared
-        self.cells: Cells = read_cells(child(root, "x:sheetData"), shared)
+        self.cells: Cells = source.cells
 
     # The grid
 
@@ -96,54 +143,14 @@ class Sheet:
         """The block of cells that have something in them, from the first cell on."""
         bottom = int(self.cells.rows.max(initial=0)) + SPARE_ROWS
         right = int(self.cells.columns.max(initial=0)) + SPARE_COLUMNS
-        for merged in self.merged:
+        for merged in self.source.merged:
             bottom, right = max(bottom, merged.bottom), max(right, merged.right)
         return Area(0, 0, min(bottom, MOST_ROWS - 1), min(right, MOST_COLUMNS - 1))
 
     @functools.cached_property
-    def merged(self) -> tuple[Area, ...]:
-        """The merged cells."""
-        found: list[Area] = []
-        for each in children(child(self.root, "x:mergeCells")):
-            found += read_areas(each.get("ref", ""))
-        return tuple(found)
-
-    @functools.cached_property
     def _sizes(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """The widths of all columns and the heights of all rows in points; 0 for hidden ones."""
-        used = self.used
-        plain = child(self.root, "x:sheetFormatPr")
-        width = number(plain.get("defaultColWidth") if plain is not None else None, PLAIN_WIDTH)
-        height = number(plain.get("defaultRowHeight") if plain is not None else None, PLAIN_HEIGHT)
-        hidden_rows = flag(plain, "zeroHeight")
-        widths = np.full(used.right + 1, _points(width))
-        for each in children(child(self.root, "x:cols")):
-            first, last = whole(each, "min", 1) - 1, whole(each, "max", 1) - 1
-            own = 0.0 if flag(each, "hidden") else _points(number(each.get("width"), width))
-            if 0 <= first <= last:
-                widths[first : min(last, used.right) + 1] = own
-        heights = np.full(used.bottom + 1, 0.0 if hidden_rows else min(409.0, max(0.0, height)))
-        for row, element in self.rows.items():
-            if row <= used.bottom:
-                stated = element.get("ht")
-                if flag(element, "hidden"):
-                    heights[row] = 0.0
-                elif stated is not None:
-                    heights[row] = min(409.0, max(0.0, number(stated, height)))
-        return widths, heights
-
-    @functools.cached_property
-    def rows(self) -> dict[int, Element]:
-        """The rows' elements by their numbers, from 0."""
-        found: dict[int, Element] = {}
-        here = 0
-        data = child(self.root, "x:sheetData")
-        for row in data.findall(tag("x:row")) if data is not None else ():
-            stated = row.get("r", "")
-            here = int(stated) - 1 if stated.isdecimal() else here
-            found[here] = row
-            here += 1
-        return found
+        return self.source.sizes(self.used)
 
     @functools.cached_property
     def grid(self) -> Grid:
@@ -158,12 +165,12 @@ class Sheet:
     @functools.cached_property
     def rules(self) -> list[Rule]:
         """The conditional formats, in order."""
-        return read_rules(self.root, self.styles, self.value_at)
+        return self.source.rules(self.value_at)
 
     def value_at(self, sheet: str | None, row: int, column: int) -> float | str | None:
         """Give what a cell holds, of another sheet where one is named."""
         if sheet is not None:
-            return self._read_other(sheet, row, column)
+            return self._read_other(sheet, row, column) if self._read_other else None
         entry = self.cells.at(row, column)
         return None if entry is None else self.cells.values[entry]
 
@@ -191,7 +198,7 @@ class Sheet:
             style_index, hidden, section, table, rules = kind
             colour, blank = sections[section]
             holding = held[rules]
-            style = self._style(style_index)
+            style = self.source.style(style_index)
             look = look_of(
                 style,
                 style.font,
@@ -199,46 +206,25 @@ class Sheet:
                 given[table],
                 holding,
                 self.place,
-                self.styles.default_font,
+                self.source.default_font,
             )
             scale = next((rule for rule in holding if rule.scale), None)
             bar = next((rule.bar[0] for rule in holding if rule.bar), None)
             found.append(Group(look, entries, bool(hidden), blank, scale, bar))
         return tuple(found)
 
-    def _style(self, index: int) -> Style:
-        """Give a style under the number that the file has for it."""
-        style = self.styles.style(index)
-        return replace(style, index=self.styles_of_file.get(index, style.index))
-
-    def _section_codes(
-        self, codes: NDArray[np.int64]
-    ) -> list[tuple[tuple[int, int, int] | None, bool]]:
+    def _section_codes(self, codes: NDArray[np.int64]) -> list[Section]:
         """Find the colours that number formats give; blank: nothing is shown."""
         cells = self.cells
-        found: dict[tuple[tuple[int, int, int] | None, bool], int] = {(None, False): 0}
+        found: dict[Section, int] = {PLAIN_SECTION: 0}
         for style_index in np.unique(cells.styles).tolist():
-            code = self.styles.style(style_index).format
-            if not code or not has_colours(code):
+            style = self.source.style(style_index)
+            if not self.source.has_sections(style):
                 continue
             for entry in np.flatnonzero(cells.styles == style_index).tolist():
-                section = section_for(code, cells.values[entry])
-                colour = section.colour if section is not None else None
-                if isinstance(colour, int):
-                    colour = self._indexed(colour)
-                key = (colour, section is not None and not section.code.strip())
+                key = self.source.section(style, cells.values[entry])
                 codes[entry] = found.setdefault(key, len(found))
         return list(found)
-
-    def _indexed(self, index: int) -> tuple[int, int, int] | None:
-        palette = self.styles.colours.palette
-        if not 0 <= index < len(palette):
-            return None
-        try:
-            levels = bytes.fromhex(palette[index][-6:])
-        except ValueError:
-            return None
-        return levels[0], levels[1], levels[2]
 
     def _table_codes(self, codes: NDArray[np.int64]) -> list[tuple[Given, ...]]:
         cells = self.cells
@@ -331,7 +317,7 @@ class Sheet:
     def address_at(self, x: float, y: float) -> str:
         """Give the address of the look of the cell at a point; empty for an empty cell."""
         area = self.grid.area_in(Box(x, y, 0.0, 0.0))
-        own = next((m for m in self.merged if m.holds(area.top, area.left)), area)
+        own = next((m for m in self.source.merged if m.holds(area.top, area.left)), area)
         entry = self.cells.at(own.top, own.left)
         if entry is None:
             return ""
@@ -348,15 +334,12 @@ class Sheet:
     def box_of(self, entry: int) -> Box:
         """Give a cell's box on the page, all of it where it is merged."""
         row, column = int(self.cells.rows[entry]), int(self.cells.columns[entry])
-        own = next((m for m in self.merged if m.holds(row, column)), None)
+        own = next((m for m in self.source.merged if m.holds(row, column)), None)
         return self.grid.box(own or Area(row, column, row, column))
 
     def text(self, entry: int) -> str:
         """Give a cell's text about as it is shown."""
-        value = self.cells.values[entry]
-        code = self.styles.style(int(self.cells.styles[entry])).format
-        found = shown(code, value, self.from_1904)
-        return found or (value if isinstance(value, str) else f"{value:.10g}")
+        return self.source.text(entry)
 
     def _scaled(self, rule: Rule, entries: NDArray[np.int64]) -> tuple[StatedBackdrop, ...]:
         """Give the cells of a colour scale by the colours that it gives them."""
@@ -378,31 +361,25 @@ class Sheet:
         """Give the runs of cells whose runs differ in look."""
         groups = {int(e): group for group in self.groups for e in group.entries.tolist()
                   if int(e) in self.cells.rich}  # fmt: skip
-        numbers = {id(each.element): count for count, each in enumerate(self._shared, start=1)}
         found: dict[tuple[object, ...], list[tuple[int, str, CellLook, Group]]] = {}
         for entry, text in self.cells.rich.items():
             group = groups[entry]
-            assert text.element is not None
-            index = numbers.get(id(text.element))
-            for count, run in enumerate(text.element.findall(tag("x:r")), start=1):
-                words = "".join(each.text or "" for each in run.findall(tag("x:t")))
-                if not words.strip():
-                    continue
-                style = group.look.style
-                properties = child(run, "x:rPr")
-                font = style.font
-                if properties is not None:
-                    font = self.styles.font(properties, replace(style.font, colour=None))
-                address = f"{self.place.strings}#si={index}/r={count}" if index else ""
-                if properties is None:
-                    # It follows the cell's own font.
-                    address = f"{self.place.sheet}#xf={style.index}"
+            for part in self.source.parts(text, group.look.style):
                 look = look_of(
-                    style, font, None, (), (), self.place, self.styles.default_font, address
+                    group.look.style,
+                    part.font,
+                    None,
+                    (),
+                    (),
+                    self.place,
+                    self.source.default_font,
+                    part.address,
                 )
-                look = replace(look, fill=group.look.fill, fill_address=group.look.fill_address)
-                fixed = "" if address else "This text stands in the cell itself, in parts."
-                look = replace(look, run=replace(look.run, fixed=look.run.fixed or fixed))
+                run = replace(look.run, fixed=look.run.fixed or part.fixed)
+                look = replace(
+                    look, run=run, fill=group.look.fill, fill_address=group.look.fill_address
+                )
+                words = part.words
                 key = (look.run, look.fill, group.hidden)
                 found.setdefault(key, []).append((entry, words, look, group))
         for entries in found.values():
@@ -429,7 +406,7 @@ class Sheet:
             now = set(self.cells.styles[entries[mask]].tolist()) if mask is not None else set()
             styles = sorted(set(self.cells.styles[entries].tolist()) - now) or ([] if now else [0])
             for index in styles:
-                style = self._style(index)
+                style = self.source.style(index)
                 look = look_of(
                     style,
                     style.font,
@@ -437,7 +414,7 @@ class Sheet:
                     (),
                     (rule,),
                     self.place,
-                    self.styles.default_font,
+                    self.source.default_font,
                 )
                 key = (look.run.colour, look.run.size, look.run.weight, look.fill, id(rule))
                 if key in seen:
@@ -455,9 +432,3 @@ def _bar_fill(bar: Colour, fill: Fill) -> Fill:
     """Give what a data bar shows: its colour, fading towards the cell's in newer programs."""
     end = fill if isinstance(fill, Colour) else WHITE
     return LinearGradient((Stop(0.0, bar), Stop(1.0, end)), (0.0, 0.0), (1.0, 0.0))
-
-
-def _points(width: float) -> float:
-    """Give a column's width in points from its width in digits (§18.3.1.13)."""
-    pixels = int((256 * min(255.0, max(0.0, width)) + int(128 / DIGIT)) / 256 * DIGIT)
-    return pixels * PIXEL

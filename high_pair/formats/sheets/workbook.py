@@ -23,6 +23,7 @@ from high_pair.formats.sheets.edits import Restyled, apply
 from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.painting import cell_items
 from high_pair.formats.sheets.sheet import Sheet
+from high_pair.formats.sheets.source import WorkbookSource
 from high_pair.formats.sheets.styles import StyleTable
 from high_pair.formats.sheets.tables import SheetTable, read_table
 from high_pair.formats.xml import (
@@ -131,16 +132,17 @@ class Workbook:
             if local_name(part.root) != "worksheet":
                 self._sheets[count] = None
             else:
+                place = replace(self._place, sheet=member)
+                own = {new: old for (m, new), old in self._restyled.back.items() if m == member}
+                source = WorkbookSource(
+                    part.root, place, self._styles, self._strings, self._from_1904, own
+                )
                 self._sheets[count] = Sheet(
-                    part.root,
+                    source,
                     f"Sheet {count + 1}, {name}",
-                    replace(self._place, sheet=member),
-                    self._styles,
-                    self._strings,
+                    place,
                     self._tables(part),
                     self._value_at,
-                    self._from_1904,
-                    {new: old for (own, new), old in self._restyled.back.items() if own == member},
                 )
         return self._sheets[count]
 
