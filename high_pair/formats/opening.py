@@ -11,6 +11,8 @@ from high_pair.formats.documents.document import TextDocument
 from high_pair.formats.odf.deck import MIME_TYPES as DECK_TYPES
 from high_pair.formats.odf.deck import OdfDeck
 from high_pair.formats.odf.file import OdfFile, is_odf, kind_of, read_flat
+from high_pair.formats.odf.spreadsheet import MIME_TYPES as SHEET_TYPES
+from high_pair.formats.odf.spreadsheet import OdfSpreadsheet
 from high_pair.formats.odf.text_document import MIME_TYPES as TEXT_TYPES
 from high_pair.formats.odf.text_document import OdfText
 from high_pair.formats.package import READS, Package
@@ -25,7 +27,7 @@ DECKS = (
 )  # fmt: skip
 DOCUMENTS = (".docx", ".docm", ".dotx", ".dotm", ".odt", ".ott", ".fodt")
 PICTURES = picture_file.SUFFIXES
-WORKBOOKS = (".xlsx", ".xlsm", ".xltx", ".xltm")
+WORKBOOKS = (".xlsx", ".xlsm", ".xltx", ".xltm", ".ods", ".ots", ".fods")
 SUFFIXES = (*DECKS, *DOCUMENTS, *WORKBOOKS, *PICTURES)
 
 
@@ -48,6 +50,8 @@ def _open_odf(kind: str, file: OdfFile) -> Document:
         return OdfDeck(file)
     if kind in TEXT_TYPES:
         return OdfText(file)
+    if kind in SHEET_TYPES:
+        return OdfSpreadsheet(file)
     raise UnreadableFile(file.name, f"it is an OpenDocument file of another kind. {READS}")
 
 

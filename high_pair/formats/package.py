@@ -23,7 +23,7 @@ MOST_BYTES_OF_XML = 64 * 1024**2
 MOST_PACKING = 500
 PACKING_COUNTS_FROM = 8 * 1024**2
 
-READS = "High Pair reads .pptx, .potx, .ppsx, .pptm, .odp, .otp, .fodp and pictures."
+READS = "High Pair reads .pptx, .docx, .xlsx, .odp, .odt, .ods, their kin, and pictures."
 OLD_BINARY = bytes.fromhex("D0CF11E0A1B11AE1")
 _ZIP_TROUBLES = (
     zipfile.BadZipFile,

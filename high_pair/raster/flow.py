@@ -43,6 +43,8 @@ LEEWAY = 28.0
 DOUBT = "where this text stands on what lies behind it differs from program to program"
 OVERFULL = "the text is longer than its box, and programs differ in what they show of it"
 NOTE_RULE = 12.0
+# Room between letters and the sides of what is behind them, in points.
+EDGE = 2.0
 
 
 @dataclass(frozen=True)
@@ -497,6 +499,8 @@ def _paragraph_piece(source: FlowParagraph, width: float) -> _Piece:
     padding = source.padding
     height = _height(source.paragraph, block.box.width) + 2 * padding
     box = Box(0.0, 0.0, width, height)
+    # Letters at a fill's very edge would be measured against what lies beside it.
+    padding = max(padding, EDGE)
     left = max(0.0, source.paragraph.left + min(0.0, source.paragraph.first))
     shaded = Box(left - padding, 0.0, max(1.0, width - left - source.paragraph.right), height)
     shaded = Box(shaded.x, 0.0, shaded.width + 2 * padding, height)
@@ -606,7 +610,7 @@ def _rows(table: FlowTable, lefts: Sequence[float], depth: int) -> list[_Row]:
             start = min(cell.column, len(lefts) - 1)
             end = min(cell.column + max(1, cell.columns), len(lefts) - 1)
             x, width = lefts[start], max(1.0, lefts[end] - lefts[start])
-            left, top, right, bottom = cell.padding
+            left, top, right, bottom = _padding(cell)
             pieces, filled = _stacked(
                 cell.blocks, max(LEAST_WIDTH, width - left - right), depth + 1
             )
@@ -632,10 +636,15 @@ def _rows(table: FlowTable, lefts: Sequence[float], depth: int) -> list[_Row]:
     return found
 
 
+def _padding(cell: FlowCell) -> tuple[float, float, float, float]:
+    left, top, right, bottom = cell.padding
+    return max(left, EDGE), top, max(right, EDGE), bottom
+
+
 def _anchored(laid: _LaidCell, number: int, heights: Sequence[float]) -> _LaidCell:
     """Move a cell's text to where it stands between the top and the bottom of all its rows."""
     cell = laid.cell
-    _, top, _, bottom = cell.padding
+    _, top, _, bottom = _padding(cell)
     room = sum(heights[number : number + max(1, cell.rows)]) - top - bottom
     spare = max(0.0, room - laid.height)
     share = {Anchor.TOP: 0.0, Anchor.MIDDLE: 0.5, Anchor.BOTTOM: 1.0}[cell.anchor]
@@ -663,7 +672,7 @@ def _row_piece(row: _Row) -> _Piece:
             edges.left,
         )
         lines += _surface(PLAIN, box, shown)
-        left = laid.x + laid.cell.padding[0]
+        left = laid.x + _padding(laid.cell)[0]
         for y, piece in laid.pieces:
             behind += [shifted(item, left, y) for item in piece.behind]
             floats = [item for each in piece.floats for item in _near(each)]

@@ -77,14 +77,14 @@ class HostileFiles(unittest.TestCase):
         self.assert_refused(b"", "empty")
         self.assert_refused(pack({"mimetype": b"application/zip"}), "without a presentation")
 
-    def test_a_word_document_is_named_as_no_deck(self):
+    def test_a_deck_that_says_it_is_a_document_is_refused(self):
         parts = members()
         parts["[Content_Types].xml"] = (
             parts["[Content_Types].xml"]
             .replace(b"presentationml.presentation.main", b"wordprocessingml.document.main")
             .replace(b"officedocument.presentationml", b"officedocument.wordprocessingml")
         )
-        self.assert_refused(pack(parts), "no slide deck")
+        self.assert_refused(pack(parts), "no text document")
 
     def test_decks_of_every_kind_are_told_by_their_content(self):
         for kind in (

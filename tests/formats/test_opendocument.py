@@ -393,7 +393,7 @@ class BadInput(OdfTest):
     def test_other_kinds_encrypted_and_broken_files(self):
         styles, content = parts("")
         self.assert_refused(
-            pack(styles, content, mime="application/vnd.oasis.opendocument.text"), "no slide deck"
+            pack(styles, content, mime="application/vnd.oasis.opendocument.formula"), "another kind"
         )
         locked = (
             b'<manifest:manifest xmlns:manifest="urn:oasis:names:tc:opendocument:xmlns:manifest:1.0">'
@@ -401,7 +401,7 @@ class BadInput(OdfTest):
         )
         self.assert_refused(pack(styles, content, {"META-INF/manifest.xml": locked}), "encrypted")
         self.assert_refused(pack(styles, content + "<"), "broken XML")
-        self.assert_refused(b"<?xml version='1.0'?><a/>", "no flat OpenDocument deck", "bad.fodp")
+        self.assert_refused(b"<?xml version='1.0'?><a/>", "no flat OpenDocument file", "bad.fodp")
 
     def test_without_styles_it_is_said(self):
         _, content = parts(frame("<text:p>Word</text:p>"))

@@ -176,7 +176,7 @@ class BodyReader:
             return attribute(chain, "paragraph", name)
 
         own = colour(stated("fo:background-color"))
-        edges = _edges(chain, "paragraph")
+        edges = edges_of(chain, "paragraph")
         inner = replace(place, behind=place.behind.over(own))
         paragraph = self._reader(inner).paragraph(element, level, list_style)
         address = f"{self.address_of(element)}/shade"
@@ -306,7 +306,7 @@ class BodyReader:
             max(1, whole(cell, tag("table:number-columns-spanned"), 1)),
             max(1, whole(cell, tag("table:number-rows-spanned"), 1)),
             tuple(self.blocks(cell, inner)),
-            Surface(fill, address if fill is not None else "", _edges(chain, "table-cell")),
+            Surface(fill, address if fill is not None else "", edges_of(chain, "table-cell")),
             (sides[0], sides[1], sides[2], sides[3]),
             _ANCHORS.get(vertical, Anchor.TOP),
         )
@@ -393,7 +393,7 @@ def _moved(items: Iterable[Item], x: float, y: float) -> Iterator[Item]:
         yield shifted(item, x, y)
 
 
-def _edges(chain: Sequence[Element], kind: str) -> Edges:
+def edges_of(chain: Sequence[Element], kind: str) -> Edges:
     """Read borders (§20.183): width, style and colour, for all sides or each."""
 
     def stroke(side: str) -> Stroke | None:

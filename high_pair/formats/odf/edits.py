@@ -9,6 +9,7 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
+from high_pair.formats.odf.cell_edits import change_cells
 from high_pair.formats.odf.derived import (
     PREFIX,
     automatic_styles,
@@ -49,6 +50,9 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
         return
     if isinstance(edit, RecolourOrigin):
         recolour_origin(edit.address, edit.levels, root)
+        return
+    if "/look=" in edit.address or edit.address.partition("#")[2].startswith("style=table-cell:"):
+        change_cells(edit, root)
         return
     if isinstance(edit, RecolourFill):
         _recolour_fill(edit, root)

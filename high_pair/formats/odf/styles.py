@@ -10,6 +10,13 @@ from high_pair.formats.xml import Element, child, children, local_name, number, 
 
 DEEPEST = 32
 PLAIN_SIZE = 18.0
+# How values are shown, by what they are (§16.29).
+_NUMBERS = frozenset(
+    {
+        "number-style", "currency-style", "percentage-style", "date-style", "time-style",
+        "boolean-style", "text-style",
+    }
+)  # fmt: skip
 # What is asked for by name beside styles.
 _NAMED = ("gradient", "fill-image", "hatch", "opacity", "stroke-dash", "marker")
 
@@ -27,6 +34,7 @@ class Styles:
         self._defaults: dict[str, Element] = {}
         self._named: dict[tuple[str, str], Element] = {}
         self._faces: dict[str, str] = {}
+        self._numbers: dict[str, Element] = {}
         self._templates: dict[str, Element] = {}
         self.layouts: dict[str, Element] = {}
         self.masters: dict[str, Element] = {}
@@ -62,6 +70,8 @@ class Styles:
                 self._templates[each.get(tag("table:name"), "") or name] = each
             elif kind == "page-layout":
                 self.layouts[name] = each
+            elif kind in _NUMBERS:
+                self._numbers[name] = each
             elif kind in _NAMED:
                 self._named[(kind, each.get(tag("draw:name"), ""))] = each
 
@@ -89,6 +99,10 @@ class Styles:
     def named(self, kind: str, name: str | None) -> Element | None:
         """Give a gradient, fill image or the like by name."""
         return self._named.get((kind, name or ""))
+
+    def number_style(self, name: str) -> Element | None:
+        """Give how values are shown, by name."""
+        return self._numbers.get(name)
 
     def template(self, name: str) -> Element | None:
         """Give a table's template by name."""

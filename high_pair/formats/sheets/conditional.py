@@ -6,7 +6,7 @@ Source: ECMA-376 Part 1 §18.3.1.10 (cfRule), §18.3.1.16 (colorScale),
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -51,7 +51,8 @@ class Rule:
 
     words: when it holds; holds: which cells of its areas (their entries) it
     holds for, None where that can't be worked out; scale: its colours, for a
-    colour scale; bar: the colours of a data bar.
+    colour scale; bar: the colours of a data bar; style: it is for the cells of
+    this style, in place of areas.
     """
 
     areas: tuple[Area, ...]
@@ -62,10 +63,12 @@ class Rule:
     holds: Callable[[Cells, NDArray[np.int64]], Mask | None]
     scale: tuple[ScaleStop, ...] = ()
     bar: tuple[Colour, ...] = ()
-    unreadable: str = ""
+    style: int | None = None
 
     def entries(self, cells: Cells) -> NDArray[np.int64]:
         """Give the entries of the cells in its areas."""
+        if self.style is not None:
+            return np.flatnonzero(cells.styles == self.style)
         inside = np.zeros(len(cells.values), bool)
         for area in self.areas:
             inside |= (
@@ -109,7 +112,7 @@ def _rule(
     ]
     top = min((area.top for area in areas), default=0)
     left = min((area.left for area in areas), default=0)
-    words, holds = _condition(element, kind, formulas, (top, left), reader)
+    words, holds = condition_of(kind, _attributes(element), formulas, (top, left), reader)
     scale: tuple[ScaleStop, ...] = ()
     if kind == "colorScale":
         scale = _scale(element, styles)
@@ -129,6 +132,14 @@ def _rule(
     )
 
 
+def _attributes(element: Element) -> dict[str, str]:
+    return {str(key): str(value) for key, value in element.attrib.items()}
+
+
+def _is_on(stated: Mapping[str, str], name: str) -> bool:
+    return stated.get(name, "0") in ("1", "true")
+
+
 def _unknown(_cells: Cells, _entries: NDArray[np.int64]) -> Mask | None:
     return None
 
@@ -140,25 +151,33 @@ def _always(_cells: Cells, entries: NDArray[np.int64]) -> Mask:
 Condition = tuple[str, Callable[[Cells, NDArray[np.int64]], Mask | None]]
 
 
-def _condition(
-    element: Element, kind: str, formulas: list[str], corner: tuple[int, int], reader: Reader
+def condition_of(
+    kind: str,
+    stated: Mapping[str, str],
+    formulas: list[str],
+    corner: tuple[int, int],
+    reader: Reader,
 ) -> Condition:
-    """Give when a rule holds, in words and as a function."""
+    """Give when a rule holds, in words and as a function.
+
+    kind: of §18.18.12; stated: the rule's attributes; corner: the first cell of
+    its areas, to which its formulas are relative.
+    """
     if kind in _BY_VALUES:
         return _BY_VALUES[kind]
     if kind == "cellIs" and formulas:
-        sign = element.get("operator", "equal")
+        sign = stated.get("operator", "equal")
         words = _SIGNS.get(sign, "{0}").format(*formulas, *[""])
         return f"when the value is {words}", _compared(sign, formulas, corner, reader)
     if kind in _TEXTS:
-        said = element.get("text", "")
+        said = stated.get("text", "")
         return f"when the text {_TEXTS[kind][0]} “{said}”", _text(kind, said)
     if kind == "top10":
-        return _top(element)
+        return _top(stated)
     if kind == "aboveAverage":
-        return _average(element)
+        return _average(stated)
     if kind == "timePeriod":
-        period = element.get("timePeriod", "")
+        period = stated.get("timePeriod", "")
         return f"when the date is in the period “{period}”", _unknown
     if kind == "expression" and formulas:
         return f"when {formulas[0]}", _expression(formulas[0], corner, reader)
@@ -232,9 +251,9 @@ _BY_VALUES: dict[str, Condition] = {
 }
 
 
-def _top(element: Element) -> Condition:
-    rank, percent = whole(element, "rank", 10), flag(element, "percent")
-    bottom = flag(element, "bottom")
+def _top(stated: Mapping[str, str]) -> Condition:
+    rank = int(number(stated.get("rank"), 10))
+    percent, bottom = _is_on(stated, "percent"), _is_on(stated, "bottom")
     words = f"when it is among the {'lowest' if bottom else 'highest'} {rank}"
 
     def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask:
@@ -251,9 +270,10 @@ def _top(element: Element) -> Condition:
     return words + (" percent" if percent else ""), holds
 
 
-def _average(element: Element) -> Condition:
-    above, equal = flag(element, "aboveAverage", True), flag(element, "equalAverage")
-    deviations = whole(element, "stdDev")
+def _average(stated: Mapping[str, str]) -> Condition:
+    above = stated.get("aboveAverage", "1") in ("1", "true")
+    equal = _is_on(stated, "equalAverage")
+    deviations = int(number(stated.get("stdDev")))
     words = f"when it is {'above' if above else 'below'} the average"
 
     def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask:

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from high_pair.formats.sheets.colours import Chosen
 from high_pair.formats.sheets.conditional import Rule
-from high_pair.formats.sheets.styles import SCRIPT_SIZE, Font, Style
+from high_pair.formats.sheets.styles import SCRIPT_SIZE, Difference, Font, Style
 from high_pair.formats.sheets.tables import Given
 from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, colours_of, from_levels
 from high_pair.scene.text import Decider, Run
@@ -31,16 +31,34 @@ EXTENDED = (
 )
 # Below this luma of 255 some programs take white for automatic text.
 LIGHT_FROM = 130
+# And below this one all do whose format says that it turns white on the dark.
+DARK_UNTIL = 60
 
 
 @dataclass(frozen=True)
 class Place:
-    """The parts of the file that addresses name; the theme's is empty without one."""
+    """The parts of the file that addresses name; the theme's is empty without one.
+
+    own: what stands in an address between a sheet's part and a style's number;
+    turns: automatic text is white on what is dark, by the format's own rule.
+    """
 
     sheet: str
     styles: str
     theme: str
     strings: str = ""
+    own: str = "#xf="
+    turns: bool = False
+
+    def cells(self, style: Style) -> str:
+        """Give the address of the cells of a sheet that have a style."""
+        return f"{self.sheet}{self.own}{style.index}"
+
+    def difference(self, difference: Difference) -> str:
+        """Give the address of what a conditional format changes; empty where it can't be."""
+        if difference.address:
+            return difference.address
+        return f"{self.styles}#dxf={difference.index}" if difference.index >= 0 else ""
 
 
 @dataclass(frozen=True)
@@ -71,7 +89,7 @@ def look_of(
     rich: the address of a run within the cell, empty for the cell's own text.
     """
     fill, fill_address = _fill(style, given, rules, place)
-    base = f"{place.sheet}#xf={style.index}"
+    base = place.cells(style)
     differences = [rule.difference for rule in rules if rule.difference is not None]
     coloured = next((d for d in differences if d.colour is not None), None)
     tabled = next((each for each in given if each.difference.colour is not None), None)
@@ -86,8 +104,8 @@ def look_of(
     elif coloured is not None and coloured.colour is not None:
         shades, origin = (coloured.colour.colour,), f"conditional format → {coloured.colour.words}"
         deciders = _slot(coloured.colour, place)
-        address = f"{place.styles}#dxf={coloured.index}"
-        fixed = "" if coloured.index >= 0 else EXTENDED
+        address = place.difference(coloured) or base
+        fixed = "" if place.difference(coloured) else EXTENDED
     elif tabled is not None and plain and tabled.difference.colour is not None:
         chosen = tabled.difference.colour
         shades, origin = (chosen.colour,), f"{tabled.words} → {chosen.words}"
@@ -97,7 +115,7 @@ def look_of(
         shades, origin = (font.colour.colour,), f"{_of(style, rich)} → {font.colour.words}"
         deciders = (*_named(style, place, rich), *_slot(font.colour, place))
     else:
-        shades, why = _automatic(fill)
+        shades, why = _automatic(fill, place.turns)
         origin, deciders = AUTOMATIC, _named(style, place, rich)
     bold = next((d.bold for d in differences if d.bold is not None), None)
     if bold is None:
@@ -130,6 +148,8 @@ def _of(style: Style, rich: str) -> str:
 
 
 def _named(style: Style, place: Place, rich: str) -> tuple[Decider, ...]:
+    if style.decider is not None and not rich:
+        return (style.decider,)
     if rich or style.own_font or not style.named:
         return ()
     address = f"{place.styles}#cellstyle={style.named_index}"
@@ -149,20 +169,23 @@ def _fill(
     for rule in rules:
         difference = rule.difference
         if difference is not None and difference.fills:
-            index = difference.index
-            return difference.fill, f"{place.styles}#dxf={index}/fill" if index >= 0 else ""
-    own = f"{place.sheet}#xf={style.index}/fill"
+            address = place.difference(difference)
+            return difference.fill, f"{address}/fill" if address else ""
+    own = f"{place.cells(style)}/fill"
     if style.fill is not None:
         return style.fill, own
     filled = next((each for each in given if each.difference.fills), None)
     return (filled.difference.fill if filled is not None else None), own
 
 
-def _automatic(fill: Fill | None) -> tuple[tuple[Colour, ...], str]:
+def _automatic(fill: Fill | None, turns: bool) -> tuple[tuple[Colour, ...], str]:
     """Give the colour of automatic text; two where programs differ."""
     behind = colours_of(fill) if fill is not None else (WHITE,)
     for colour in behind:
         red, green, blue = colour.levels
-        if 0.299 * red + 0.587 * green + 0.114 * blue < LIGHT_FROM:
+        luma = 0.299 * red + 0.587 * green + 0.114 * blue
+        if luma < DARK_UNTIL and turns:
+            return (WHITE,), ""
+        if luma < LIGHT_FROM:
             return (BLACK, WHITE), UNSURE
     return (BLACK,), ""

@@ -15,6 +15,7 @@ from high_pair.formats.sheets.number_formats import BUILT_IN
 from high_pair.formats.xml import Element, child, children, flag, local_name, number, whole
 from high_pair.scene.flow import Edges
 from high_pair.scene.paint import BLACK, Fill, Stroke
+from high_pair.scene.text import Decider
 
 PLAIN_SIZE = 11.0
 _SCRIPTS = {"superscript": 0.33, "subscript": -0.33}
@@ -41,7 +42,9 @@ class Style:
     """A cell's style: what an entry of cellXfs makes of the lists.
 
     index: its place there; named: the named style's, where font or fill are
-    its own; own_font, own_fill: whether they differ from the named style's.
+    its own; own_font, own_fill: whether they differ from the named style's;
+    decider: the style that decides the text's colour for others too, where the
+    format says so itself.
     """
 
     index: int
@@ -59,11 +62,15 @@ class Style:
     own_font: bool = True
     own_fill: bool = True
     shrinks: bool = False
+    decider: Decider | None = None
 
 
 @dataclass(frozen=True)
 class Difference:
-    """What a conditional format or a part of a table's style changes (§18.8.14, dxf)."""
+    """What a conditional format or a part of a table's style changes (§18.8.14, dxf).
+
+    address: where that can be changed, when its index doesn't say.
+    """
 
     index: int
     colour: Chosen | None = None
@@ -73,6 +80,7 @@ class Difference:
     fill: Fill | None = None
     fills: bool = False
     format: str = ""
+    address: str = ""
 
     @property
     def changes_looks(self) -> bool:

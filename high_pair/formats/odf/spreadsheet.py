@@ -1,0 +1,181 @@
+"""An ODF spreadsheet as a document: its sheets as pages, edits, and the saved copy."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Sequence
+from pathlib import Path
+
+from high_pair.errors import UnreadableFile
+from high_pair.formats.document import PageInfo
+from high_pair.formats.odf.cells import tables_in
+from high_pair.formats.odf.file import CONTENT, OdfFile
+from high_pair.formats.odf.shapes import PageContext, ShapeReader
+from high_pair.formats.odf.sheet_source import OdfSheetSource
+from high_pair.formats.odf.styles import attribute
+from high_pair.formats.sheets.drawings import drawn_extent, is_text
+from high_pair.formats.sheets.looks import Place
+from high_pair.formats.sheets.painting import cell_items
+from high_pair.formats.sheets.sheet import Sheet
+from high_pair.formats.xml import child, tag
+from high_pair.remedy.edits import Edit
+from high_pair.scene.addresses import expand
+from high_pair.scene.geometry import Box
+from high_pair.scene.page import Item, Scene
+from high_pair.scene.paint import WHITE
+
+KIND = "spreadsheet"
+MIME_TYPES = (
+    "application/vnd.oasis.opendocument.spreadsheet",
+    "application/vnd.oasis.opendocument.spreadsheet-template",
+)
+MOST_SHEETS = 2_000
+ROUND = 24.0
+
+
+class OdfSpreadsheet:
+    """An open ODF spreadsheet; see `formats.document.Document`, whose methods it has."""
+
+    kind = KIND
+
+    def __init__(self, file: OdfFile) -> None:
+        """Take an open file. Raises UnreadableFile."""
+        self.name = file.name
+        self._take(file)
+
+    def _take(self, file: OdfFile) -> None:
+        self._file = file
+        self.pictures = file.pictures
+        self._tables = tables_in(file.content)
+        if len(self._tables) > MOST_SHEETS:
+            raise UnreadableFile(self.name, f"it has {len(self._tables):,} sheets.")
+        self._sheets: dict[int, Sheet] = {}
+        self.pages = tuple(self._info(count) for count in range(len(self._tables)))
+
+    def _sheet(self, count: int) -> Sheet:
+        if count not in self._sheets:
+            table = self._tables[count]
+            place = Place(
+                CONTENT, self._file.styles_member, "", own=f"#sheet={count + 1}/look=", turns=True
+            )
+            source = OdfSheetSource(table, self._file.styles, self._file.styles_member)
+            self._sheets[count] = Sheet(
+                source, self._words(count), place, read_other=self._value_at
+            )
+        return self._sheets[count]
+
+    def _words(self, count: int) -> str:
+        return f"Sheet {count + 1}, {self._tables[count].get(tag('table:name'), '')}"
+
+    def _value_at(self, sheet: str | None, row: int, column: int) -> float | str | None:
+        for count, table in enumerate(self._tables):
+            name = table.get(tag("table:name"), "")
+            if sheet is not None and name.lower() == sheet.strip("'$").lower():
+                return self._sheet(count).value_at(None, row, column)
+        return None
+
+    def _info(self, count: int) -> PageInfo:
+        table, sheet = self._tables[count], self._sheet(count)
+        chain = self._file.styles.chain("table", table.get(tag("table:style-name")), "content")
+        hidden = attribute(chain, "table", "table:display") == "false"
+        width, height = max(1.0, sheet.grid.width), max(1.0, sheet.grid.height)
+        for item in self._drawings(count):
+            extent = drawn_extent(item)
+            width, height = max(width, extent.right + ROUND), max(height, extent.bottom + ROUND)
+        return PageInfo(self._words(count), width, height, hidden, scrolls=True)
+
+    def _drawings(self, count: int) -> list[Item]:
+        """Give a sheet's pictures and boxes: those of the sheet, and those in its cells."""
+        file, table = self._file, self._tables[count]
+        words = self._words(count)
+        context = PageContext(
+            words,
+            f"{CONTENT}#sheet={count + 1}",
+            "content",
+            WHITE,
+            {},
+            file.bare_is_tenths,
+            file.picture_name,
+            file.picture_size,
+            file.object_text,
+        )
+        found: list[Item] = []
+        holder = child(table, "table:shapes")
+        if holder is not None:
+            found += ShapeReader(holder, file.styles, context).items(lambda _shape: True)
+        return found
+
+    # The document's methods
+
+    def assumed(self) -> tuple[str, ...]:
+        """Say what was assumed of parts that are missing."""
+        return tuple(self._file.assumed)
+
+    def scene(self, page: int) -> Scene:
+        """Describe a sheet for measuring: what it states, and its drawings with the cells below."""
+        info, sheet = self.pages[page], self._sheet(page)
+        items: list[Item] = list(sheet.stated())
+        drawings = self._drawings(page)
+        width, height = info.width, info.height
+        if drawings:
+            boxes = [drawn_extent(item) for item in drawings]
+            width = min(width, max(box.right for box in boxes) + ROUND)
+            height = min(height, max(box.bottom for box in boxes) + ROUND)
+            below = cell_items(sheet, sheet.grid.area_in(Box(0.0, 0.0, width, height)))
+            items += [item for item in below if not is_text(item)]
+            items += drawings
+        return Scene(max(1.0, width), max(1.0, height), tuple(items), hidden=info.hidden)
+
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe what a part of a sheet shows, for painting."""
+        info, sheet = self.pages[page], self._sheet(page)
+        items = [*cell_items(sheet, sheet.grid.area_in(box)), *self._drawings(page)]
+        return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
+
+    def address_at(self, page: int, x: float, y: float) -> str:
+        """Give the address of the look that the cell at a point has."""
+        return self._sheet(page).address_at(x, y)
+
+    def edited(self, edits: Sequence[Edit]) -> OdfSpreadsheet:
+        """Give the spreadsheet with these edits carried out on copies of its parts."""
+        document = copy.copy(self)
+        document._take(self._file.edited(edits))
+        return document
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """Tell which sheets may look different after edits."""
+        found: set[int] = set()
+        for edit in edits:
+            for address in expand(edit.address):
+                number = address.partition("#sheet=")[2].partition("/")[0]
+                if not number.isdecimal():
+                    return frozenset(range(len(self._tables)))
+                found.add(int(number) - 1)
+        return frozenset(page for page in found if 0 <= page < len(self._tables))
+
+    def new_box_address(self, page: int) -> None:
+        """A spreadsheet states its text."""
+
+    def box_at(self, address: str) -> None:
+        """A spreadsheet states its text."""
+
+    def overlay_address(self, address: str) -> None:
+        """Nothing is laid between a cell and its text."""
+
+    def plate_address(self, address: str) -> None:
+        """A cell's fill is its plate."""
+
+    def above(self, address: str) -> None:
+        """Nothing is laid over a sheet's pictures."""
+
+    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
+        """ODF files have no theme."""
+        return ()
+
+    def save(self, target: Path) -> None:
+        """Write a copy: the edited parts new, every other member byte for byte."""
+        self._file.save(target)
+
+    def close(self) -> None:
+        """Let go of the file; edited versions share it."""
+        self._file.close()

@@ -1,0 +1,198 @@
+"""OpenDocument spreadsheets: colours rule by rule, conditions, and changes in a copy."""
+
+import unittest
+
+from odfdo import Document as OtherLibrary
+
+from high_pair.errors import EditError
+from high_pair.formats import open_document
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.remedy.edits import RecolourFill, RecolourOrigin, RecolourText
+from high_pair.review.measuring import PageBench, measured
+from high_pair.review.mending import edits_for, remedies_for
+from high_pair.wcag.verdicts import Verdict
+from tests.decks import pairs_of
+from tests.odf_files import SHEET, OdfFileTest, cell, cells, number, row, style, table, text
+
+BLACK, WHITE = "000000", "FFFFFF"
+CALC = 'xmlns:calcext="urn:org:documentfoundation:names:experimental:calc:xmlns:calcext:1.0"'
+
+
+def coloured(name: str, code: str, parent: str = "") -> str:
+    return style(name, "table-cell", text(f'fo:color="#{code}"'), parent)
+
+
+def filled(name: str, code: str, more: str = "") -> str:
+    return style(name, "table-cell", cells(f'fo:background-color="#{code}"') + more)
+
+
+def extended(condition: str, applied: str, area: str = "Fares.A1:Fares.A3") -> str:
+    """Write a conditional format of the extension."""
+    return (
+        f"<calcext:conditional-formats {CALC}><calcext:conditional-format "
+        f'calcext:target-range-address="{area}"><calcext:condition calcext:value="{condition}" '
+        f'calcext:apply-style-name="{applied}" calcext:base-cell-address="Fares.A1"/>'
+        "</calcext:conditional-format></calcext:conditional-formats>"
+    )
+
+
+class SheetTest(OdfFileTest):
+    kind = SHEET
+
+
+class Colours(SheetTest):
+    def test_automatic_text_turns_white_on_the_dark(self):
+        self.assert_colours(self.only(table(row(cell()))), BLACK, WHITE)
+        pair = self.only(table(row(cell("Word", "C"))), automatic=filled("C", "102030"))
+        self.assert_colours(pair, WHITE, "102030")
+
+    def test_a_style_its_parent_and_the_default(self):
+        options = {
+            "common": coloured("Base", "aa0000"),
+            "automatic": style("C", "table-cell", "", "Base"),
+        }
+        self.assert_colours(self.only(table(row(cell("Word", "C"))), **options), "AA0000", WHITE)
+
+    def test_a_cell_without_a_style_has_the_rows_and_then_the_columns(self):
+        styles = coloured("R", "00aa00") + coloured("K", "0000aa")
+        columns = '<table:table-column table:default-cell-style-name="K"/>'
+        by_row = table(row(cell(), more='table:default-cell-style-name="R"'), columns=columns)
+        self.assert_colours(self.only(by_row, automatic=styles), "00AA00", WHITE)
+        by_column = table(row(cell()), columns=columns)
+        self.assert_colours(self.only(by_column, automatic=styles), "0000AA", WHITE)
+
+    def test_repeated_cells_and_rows_are_counted(self):
+        body = table(row(cell("x", "", 'table:number-columns-repeated="3"'),
+                         more='table:number-rows-repeated="2"'))  # fmt: skip
+        self.assertEqual(self.only(body).where, "Sheet 1, Fares › A1:C2")
+
+    def test_number_styles_give_colours_by_value(self):
+        numbers = (
+            '<number:number-style style:name="N1" xmlns:number="urn:oasis:names:tc:opendocument:'
+            'xmlns:datastyle:1.0"><number:number/></number:number-style><number:number-style '
+            'style:name="N2" xmlns:number="urn:oasis:names:tc:opendocument:xmlns:datastyle:1.0">'
+            '<style:text-properties fo:color="#ff0000"/><number:number/>'
+            '<style:map style:condition="value()&gt;=0" style:apply-style-name="N1"/>'
+            "</number:number-style>"
+        )
+        own = '<style:style style:name="C" style:family="table-cell" style:data-style-name="N2"/>'
+        pairs = self.pairs(table(row(number(-5, "C"), number(5, "C"))), automatic=numbers + own)
+        found = {pair.text: pair for pair in pairs}
+        self.assert_colours(found["-5"], "FF0000", WHITE)
+        self.assert_colours(found["5"], BLACK, WHITE)
+
+    def test_hidden_rows_columns_and_sheets_are_exempt(self):
+        hidden = table(row(cell(), more='table:visibility="collapse"'))
+        self.assertIs(self.only(hidden).verdict, Verdict.EXEMPT)
+        columns = '<table:table-column table:visibility="collapse"/>'
+        self.assertIs(self.only(table(row(cell()), columns=columns)).verdict, Verdict.EXEMPT)
+
+
+class Conditions(SheetTest):
+    ROWS = (row(number(5)), row(number(10)), row(number(20)))
+    BAD = coloured("Bad", "aa0000") + filled("Marked", "ffffcc")
+
+    def last(self, tail: str = "", rows: tuple[str, ...] = ROWS, **options: object) -> Pair:
+        pairs = self.pairs(table(*rows, tail=tail), common=self.BAD, **options)
+        return next(p for p in pairs if "A3" in p.where and "appears" not in p.where)
+
+    def test_conditions_of_the_extension(self):
+        for condition in (
+            "&gt;15", "=20", "between(15,25)", "not-between(0,19)", "top-elements(1)",
+            "above-average", "unique", "formula-is([.A1]&gt;15)", "formula-is(AND([.A1]&gt;15;[.$A$2]=10))",
+        ):  # fmt: skip
+            with self.subTest(condition):
+                self.assert_colours(self.last(extended(condition, "Bad")), "AA0000", WHITE)
+        self.assert_colours(self.last(extended("&gt;15", "Marked")), BLACK, "FFFFCC")
+
+    def test_maps_of_the_cells_style_hold_where_there_is_no_extension(self):
+        mapped = style(
+            "C",
+            "table-cell",
+            '<style:map style:condition="cell-content()&gt;15" style:apply-style-name="Bad" '
+            'style:base-cell-address="Fares.A1"/>',
+        )
+        rows = tuple(row(number(value, "C")) for value in (5, 10, 20))
+        self.assert_colours(self.last("", rows, automatic=mapped), "AA0000", WHITE)
+        # Where the extension stands, its writer ignores the maps.
+        other = extended("&gt;100", "Marked")
+        self.assert_colours(self.last(other, rows, automatic=mapped), BLACK, WHITE)
+
+    def test_a_condition_that_holds_for_nothing_is_measured_as_it_would_appear(self):
+        pairs = self.pairs(table(*self.ROWS, tail=extended("&gt;100", "Bad")), common=self.BAD)
+        (appearing,) = (pair for pair in pairs if "appears" in pair.where)
+        self.assert_colours(appearing, "AA0000", WHITE)
+
+    def test_a_colour_scale(self):
+        scale = (
+            f"<calcext:conditional-formats {CALC}><calcext:conditional-format "
+            'calcext:target-range-address="Fares.A1:Fares.A3"><calcext:color-scale>'
+            '<calcext:color-scale-entry calcext:type="minimum" calcext:color="#ffffff"/>'
+            '<calcext:color-scale-entry calcext:type="maximum" calcext:color="#000000"/>'
+            "</calcext:color-scale></calcext:conditional-format></calcext:conditional-formats>"
+        )
+        pairs = self.pairs(table(*self.ROWS, tail=scale), automatic="")
+        falling = [pair for pair in pairs if pair.verdict is Verdict.FALLS_SHORT]
+        self.assertIn("A3", falling[0].where)
+
+
+class Edits(SheetTest):
+    def opened(self, body: str, **options: object):
+        document = open_document(self.write(body, **options))  # type: ignore[arg-type]
+        self.addCleanup(document.close)
+        return document
+
+    def after(self, document, *edits) -> dict[str, Pair]:
+        target = self.folder.path / "copy.ods"
+        document.edited(edits).save(target)
+        return {pair.text: pair for pair in pairs_of(target)}
+
+    def test_cells_of_a_look_change_and_another_library_reads_them(self):
+        body = table(row(cell("One", "C"), cell("Two", "C"), cell("Plain")))
+        document = self.opened(body, automatic=coloured("C", "aaaaaa"))
+        address = "content.xml#sheet=1/look=0"
+        after = self.after(
+            document,
+            RecolourText(address, (0xFF, 0xFF, 0xFF)),
+            RecolourFill(f"{address}/fill", (0x20, 0x30, 0x40)),
+        )
+        self.assert_colours(after["One"], WHITE, "203040")
+        self.assertEqual(after["One"].where, "Sheet 1, Fares › A1:B1")
+        self.assert_colours(after["Plain"], BLACK, WHITE)
+        again = OtherLibrary(str(self.folder.path / "copy.ods"))
+        self.assertEqual(again.body.get_table(0).get_value("A1"), "One")
+
+    def test_a_condition_s_style_and_a_common_one(self):
+        common = coloured("Bad", "ff9999") + coloured("Pale", "aaaaaa")
+        body = table(
+            row(number(20)), row(cell("Word", "Pale")), tail=extended("&gt;15", "Bad", "Fares.A1")
+        )
+        document = self.opened(body, common=common)
+        pairs = {pair.text: pair for pair in measured(document, 0, Asked()).pairs}
+        after = self.after(document, RecolourText(pairs["20"].address, (0x66, 0, 0)))
+        self.assert_colours(after["20"], "660000", WHITE)
+        decider = pairs["Word"].deciders[0]
+        after = self.after(document, RecolourOrigin(decider.address, (0x22, 0x22, 0x22)))
+        self.assert_colours(after["Word"], "222222", WHITE)
+
+    def test_each_remedy_offered_passes_in_the_saved_copy(self):
+        own = style(
+            "C", "table-cell", cells('fo:background-color="#e8a0a0"') + text('fo:color="#ffffff"')
+        )
+        document = self.opened(table(row(cell("Cancelled", "C"))), automatic=own)
+        (pair,) = measured(document, 0, Asked()).pairs
+        found = remedies_for([pair], document, PageBench(), Asked(), document.edited)
+        self.assertEqual({r.kind for r in found.remedies}, {"recolour", "recolour the backdrop"})
+        for remedy in found.remedies:
+            after = self.after(document, *edits_for(remedy, [pair]))["Cancelled"]
+            self.assertIs(after.verdict, Verdict.PASSES, remedy.label)
+
+    def test_what_is_not_there_is_refused(self):
+        document = self.opened(table(row(cell())))
+        for steps in ("sheet=2/look=0", "sheet=1/look=9", "style=table-cell:None"):
+            with self.assertRaises(EditError, msg=steps):
+                document.edited([RecolourText(f"content.xml#{steps}", (1, 2, 3))])
+
+
+if __name__ == "__main__":
+    unittest.main()

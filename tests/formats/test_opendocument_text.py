@@ -1,0 +1,211 @@
+"""OpenDocument text: colours rule by rule, where text stands, and changes in a copy."""
+
+import unittest
+import zipfile
+
+from odfdo import Document as OtherLibrary
+
+from high_pair.errors import EditError
+from high_pair.formats import open_document
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.remedy.edits import RecolourFill, RecolourOrigin, RecolourText, Restyle
+from high_pair.review.measuring import PageBench, measured
+from high_pair.review.mending import edits_for, remedies_for
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Verdict
+from tests.decks import flat_picture, pairs_of
+from tests.odf_files import OdfFileTest, cell, cells, p, paragraph, row, span, style, table, text
+
+BLACK, WHITE = "000000", "FFFFFF"
+
+
+class Colours(OdfFileTest):
+    def test_automatic_text_is_dark_on_light_and_white_on_dark(self):
+        self.assert_colours(self.only(p()), BLACK, WHITE)
+        dark = style("D", "paragraph", paragraph('fo:background-color="#102030"'))
+        self.assert_colours(self.only(p("Word", "D"), automatic=dark), WHITE, "102030")
+        marked = style("M", "text", text('fo:background-color="#102030"'))
+        self.assert_colours(self.only(p(span("Word", "M")), automatic=marked), WHITE, "102030")
+
+    def test_a_span_beats_its_paragraph_and_both_their_parents(self):
+        common = style("Base", "paragraph", text('fo:color="#aa0000"'))
+        own = style("P", "paragraph", "", "Base")
+        spans = style("S", "text", text('fo:color="#0000aa"'))
+        self.assert_colours(
+            self.only(p("Word", "P"), common=common, automatic=own), "AA0000", WHITE
+        )
+        pair = self.only(p(span("Word", "S"), "P"), common=common, automatic=own + spans)
+        self.assert_colours(pair, "0000AA", WHITE)
+
+    def test_cells_rows_and_nested_paragraphs(self):
+        styles = style("C", "table-cell", cells('fo:background-color="#203040"'))
+        styles += style("P", "paragraph", paragraph('fo:background-color="#ffeedd"'))
+        styles += style(
+            "R", "table-row", '<style:table-row-properties fo:background-color="#ddeeff"/>'
+        )
+        self.assert_colours(
+            self.only(table(row(cell("Word", "C"))), automatic=styles), WHITE, "203040"
+        )
+        own = f'<table:table-cell table:style-name="C">{p("Word", "P")}</table:table-cell>'
+        self.assert_colours(self.only(table(row(own)), automatic=styles), BLACK, "FFEEDD")
+        banded = table(row(cell("Word"), more='table:style-name="R"'))
+        self.assert_colours(self.only(banded, automatic=styles), BLACK, "DDEEFF")
+
+    def test_the_pages_own_colour(self):
+        pair = self.only(p(), layout='fo:background-color="#203040"')
+        self.assert_colours(pair, WHITE, "203040")
+
+    def test_a_percent_size_is_of_the_parents(self):
+        common = style("Base", "paragraph", text('fo:font-size="20pt"'))
+        own = style("P", "paragraph", text('fo:font-size="50%"'), "Base")
+        self.assertEqual(self.only(p("Word", "P"), common=common, automatic=own).size, 10.0)
+
+
+class Where(OdfFileTest):
+    def test_headers_footers_and_page_numbers(self):
+        pale = style("F", "paragraph", text('fo:color="#999999"'))
+        master = (
+            f"<style:header>{p('Ostrel Bay', 'F')}</style:header><style:footer>"
+            f"{p('Page <text:page-number>9</text:page-number>')}</style:footer>"
+        )
+        pairs = self.pairs(p("Body"), master=master, common=pale)
+        self.assertEqual([pair.text for pair in pairs], ["Ostrel Bay", "Page 1", "Body"])
+        self.assert_colours(pairs[0], "999999", WHITE)
+        self.assertTrue(pairs[0].address.startswith("styles.xml#para=1"))
+
+    def test_lists_headings_notes_fields_and_indexes(self):
+        body = (
+            '<text:h text:outline-level="2">Sailings</text:h>'
+            f"<text:list><text:list-item>{p('Item')}</text:list-item></text:list>"
+            f"<text:table-of-content><text:index-body>{p('Contents')}</text:index-body>"
+            "</text:table-of-content>"
+            + p("Table <text:sequence>3</text:sequence>: fares")
+            + p(
+                'Fares<text:note text:note-class="footnote"><text:note-citation>1'
+                f"</text:note-citation><text:note-body>{p('Not on Sundays')}</text:note-body>"
+                "</text:note>"
+            )
+        )
+        texts = [pair.text for pair in self.pairs(body)]
+        for words in ("Sailings", "Item", "Contents", "Table 3: fares", "Fares1", "Not on Sundays"):
+            self.assertIn(words, texts)
+        document = open_document(self.write(body))
+        self.addCleanup(document.close)
+        self.assertEqual(document.pages[0].headings, ((2, "Sailings"),))
+
+    def test_deleted_text_is_gone(self):
+        tracked = (
+            "<text:tracked-changes><text:changed-region><text:deletion>"
+            f"{p('Old')}</text:deletion></text:changed-region></text:tracked-changes>"
+        )
+        self.assertEqual(self.only(tracked + p("New")).text, "New")
+
+    def test_a_link_told_by_colour_alone_has_a_second_entry(self):
+        styles = style("L", "text", text('fo:color="#2266aa"'))
+        link = f'<text:a xlink:href="x">{span("timetable", "L")}</text:a>'
+        pairs = self.pairs(p(f"See the {link}"), automatic=styles)
+        self.assertEqual([pair.subject for pair in pairs].count(Subject.LINK), 1)
+
+    def test_a_box_and_a_picture_beside_the_text(self):
+        styles = style(
+            "G",
+            "graphic",
+            '<style:graphic-properties draw:fill="solid" draw:fill-color="#203040"/>',
+        )
+        box = (
+            '<draw:frame draw:style-name="G" text:anchor-type="paragraph" svg:width="6cm" '
+            f'svg:height="2cm"><draw:text-box>{p("Inside")}</draw:text-box></draw:frame>'
+        )
+        picture = (
+            '<draw:frame text:anchor-type="as-char" svg:width="3cm" svg:height="2cm">'
+            '<draw:image xlink:href="Pictures/p.png"/></draw:frame>'
+        )
+        pairs = self.pairs(
+            p(f"Body{box}{picture}"),
+            automatic=styles,
+            more={"Pictures/p.png": flat_picture((10, 20, 30))},
+        )
+        by_words = {pair.text: pair for pair in pairs}
+        self.assert_colours(by_words["Inside"], WHITE, "203040")
+        self.assertIn("#para=2/r=1", by_words["Inside"].address)
+        self.assertEqual(by_words["Body"].numbers.background, "#FFFFFF")
+
+    def test_a_break_begins_a_page(self):
+        broken = style("B", "paragraph", paragraph('fo:break-before="page"'))
+        path = self.write(p("One") + p("Two", "B"), automatic=broken)
+        self.assertEqual([pair.text for pair in pairs_of(path, page=1)], ["Two"])
+
+
+class Edits(OdfFileTest):
+    PALE = style("S", "text", text('fo:color="#aaaaaa"'))
+
+    def opened(self, body: str, **options: object):
+        document = open_document(self.write(body, **options))  # type: ignore[arg-type]
+        self.addCleanup(document.close)
+        return document
+
+    def after(self, document, *edits) -> dict[str, Pair]:
+        target = self.folder.path / "copy.odt"
+        document.edited(edits).save(target)
+        return {pair.text: pair for pair in pairs_of(target)}
+
+    def test_a_piece_of_text_gets_a_colour_and_another_library_reads_it(self):
+        document = self.opened(p("Plain " + span("pale", "S")), automatic=self.PALE)
+        (pair,) = (x for x in measured(document, 0, Asked()).pairs if x.text == "pale")
+        after = self.after(document, RecolourText(pair.address, (0x22, 0x44, 0x66)))
+        self.assert_colours(after["pale"], "224466", WHITE)
+        self.assert_colours(after["Plain"], BLACK, WHITE)
+        again = OtherLibrary(str(self.folder.path / "copy.odt"))
+        self.assertIn("Plain pale", again.body.get_paragraph(0).inner_text)
+
+    def test_paragraph_cell_and_piece_get_backgrounds(self):
+        styles = self.PALE + style("C", "table-cell", cells('fo:background-color="#dddddd"'))
+        document = self.opened(
+            p("One", "X") + table(row(cell("Two", "C"))) + p("Three"), automatic=styles
+        )
+        after = self.after(
+            document,
+            RecolourFill("content.xml#para=1/shade", (0x20, 0x30, 0x40)),
+            RecolourFill("content.xml#tc=1/shade", (0x20, 0x30, 0x41)),
+            RecolourFill("content.xml#para=3/r=1/shade", (0x20, 0x30, 0x42)),
+        )
+        for words, code in (("One", "203040"), ("Two", "203041"), ("Three", "203042")):
+            self.assert_colours(after[words], WHITE, code)
+
+    def test_a_common_style_a_size_and_what_is_not_there(self):
+        common = style("P", "paragraph", text('fo:color="#aaaaaa"'))
+        document = self.opened(p("Word", "P"), common=common)
+        (pair,) = measured(document, 0, Asked()).pairs
+        after = self.after(document, RecolourOrigin(pair.deciders[0].address, (1, 2, 3)))
+        self.assert_colours(after["Word"], "010203", WHITE)
+        after = self.after(document, Restyle("content.xml#para=1/r=1", 18.0, True))
+        self.assertEqual((after["Word"].size, after["Word"].required), (18.0, 3.0))
+        with self.assertRaises(EditError):
+            document.edited([RecolourText("content.xml#para=7/r=1", (1, 2, 3))])
+
+    def test_each_remedy_offered_passes_in_the_saved_copy(self):
+        styles = self.PALE + style("C", "table-cell", cells('fo:background-color="#dddddd"'))
+        inside = f'<table:table-cell table:style-name="C">{p(span("Late", "S"))}</table:table-cell>'
+        document = self.opened(table(row(inside)), automatic=styles)
+        (pair,) = measured(document, 0, Asked()).pairs
+        found = remedies_for([pair], document, PageBench(), Asked(), document.edited)
+        kinds = {remedy.kind for remedy in found.remedies}
+        self.assertTrue({"recolour", "recolour the backdrop", "plate"} <= kinds, kinds)
+        for remedy in found.remedies:
+            after = self.after(document, *edits_for(remedy, [pair]))["Late"]
+            self.assertIs(after.verdict, Verdict.PASSES, remedy.label)
+            self.assertAlmostEqual(after.ratio, remedy.ratio, delta=0.05)
+
+    def test_every_other_member_stays_as_it_was_to_the_byte(self):
+        others = {"Object 1/content.xml": b"<a/>", "Basic/x.bin": bytes(range(200))}
+        path = self.write(p(span("pale", "S")), automatic=self.PALE, more=others)
+        document = open_document(path)
+        self.addCleanup(document.close)
+        self.after(document, RecolourText("content.xml#para=1/r=1", (1, 2, 3)))
+        with zipfile.ZipFile(path) as one, zipfile.ZipFile(self.folder.path / "copy.odt") as other:
+            for name in one.namelist():
+                self.assertEqual(one.read(name) == other.read(name), name != "content.xml", name)
+
+
+if __name__ == "__main__":
+    unittest.main()
