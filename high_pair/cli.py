@@ -47,7 +47,7 @@ examples:
   high-pair remedy briefing.pptx -o better.pptx
                                               recolour what falls short, in a copy
   high-pair briefing.pptx                     open the window
-  high-pair demo                              open the window with the demo deck
+  high-pair demo                              open the window with the demo files
 
 exit status:
   0  nothing falls short
@@ -63,7 +63,8 @@ def build_parser() -> argparse.ArgumentParser:
     """Make the parser of all commands."""
     parser = argparse.ArgumentParser(
         prog="high-pair",
-        description="Measure the contrast of text in slides against WCAG 2.2, "
+        description="Measure the contrast of text in slides, documents and spreadsheets "
+        "against WCAG 2.2, "
         "as it is really painted, and mend what falls short.",
         epilog=EXAMPLES,
         formatter_class=argparse.RawDescriptionHelpFormatter,
@@ -112,14 +113,18 @@ def build_parser() -> argparse.ArgumentParser:
 
     window = commands.add_parser("window", help="open the window, with files if any are given")
     _add_paths(window, "*")
-    commands.add_parser("demo", help="open the window with the demo deck")
+    commands.add_parser("demo", help="open the window with the demo files")
     return parser
 
 
 def _add_paths(parser: argparse.ArgumentParser, count: str | None) -> None:
     name = "path" if count is None else "paths"
     action = parser.add_argument(
-        name, metavar="PATH", type=Path, nargs=count, help="a slide file: .pptx, .odp or their kin"
+        name,
+        metavar="PATH",
+        type=Path,
+        nargs=count,
+        help="a file: .pptx, .docx, .xlsx, .odp, .odt, .ods, their kin, or a picture",
     )
     action.complete = shtab.FILE  # type: ignore[attr-defined]
 

@@ -1,8 +1,8 @@
-"""Damage decks in many seeded ways, and see that each is read or refused, soon and with a reason.
+"""Damage files in many seeded ways, and see that each is read or refused, soon and with a reason.
 
-    python -m tools.damage [COUNT] [DECK …]
+    python -m tools.damage [COUNT] [FILE …]
 
-For each damaged deck a process of its own has ten seconds. A crash, a hang,
+For each damaged file a process of its own has ten seconds. A crash, a hang,
 an error outside High Pair's own family, or a ratio over a picture that was
 lost, is printed with the seed that made it; the exit status is then 1.
 """
@@ -82,7 +82,10 @@ def odd_numbers(members: Members, rng: random.Random) -> None:
 
 def move_elements(members: Members, rng: random.Random) -> None:
     """Repeat, drop or swap pieces between tags."""
-    pages = ("ppt/slides/slide", "content.xml", "styles.xml")
+    pages = (
+        "ppt/slides/slide", "content.xml", "styles.xml", "word/document", "word/styles",
+        "word/header", "xl/worksheets/sheet", "xl/styles", "xl/drawings/drawing",
+    )  # fmt: skip
     name = rng.choice([n for n in sorted(members) if n.startswith(pages)])
     pieces = re.split(rb"(?=<)", members[name])
     for _ in range(rng.randint(1, 6)):

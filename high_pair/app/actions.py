@@ -90,7 +90,7 @@ class Actions:
         view, add = desk.view, self._add
         standard = QKeySequence.StandardKey
         add("open", "Open…", window.ask_open, standard.Open)
-        add("demo", "Open the demo deck", window.open_demo)
+        add("demo", "Open the demo files", window.open_demo)
         add("save", "Save a copy…", window.ask_save, "Ctrl+S")
         add("save_review", "Save the review", window.reviews.save, "Ctrl+Shift+S")
         add("save_review_as", "Save the review as…", window.reviews.ask_save)

@@ -314,6 +314,8 @@ class PageView(QScrollArea):
         self.fits = True
         # A sheet was opened at its own size, in place of the whole page.
         self._opened_whole = False
+        # A page is shown as wide as the view, as long as nobody zooms.
+        self._reads = False
         self._part: QRectF | None = None
         self._part_zoom = 0.0
         self._wanted_width = 0
@@ -334,14 +336,12 @@ class PageView(QScrollArea):
         self._part = None
         if scrolls and self.fits_at(size) < LEAST_FOR_SHEETS:
             # A whole sheet would be too small to be read.
-            across = (self.viewport().width() - 2 * MARGIN) / (max(size[0], 1.0) * PIXELS_A_POINT)
-            self.canvas.zoom = across if LEAST_FOR_SHEETS <= across <= 1.0 else 1.0
-            self.fits = False
+            self.fits, self._reads = False, True
             self._opened_whole = True
             self.horizontalScrollBar().setValue(0)
             self.verticalScrollBar().setValue(0)
         elif self._opened_whole and not scrolls:
-            self.fits, self._opened_whole = True, False
+            self.fits, self._opened_whole, self._reads = True, False, False
         self.canvas.before = QImage()
         self.canvas.stripes = QImage()
         self.canvas.page_size = size
@@ -413,12 +413,12 @@ class PageView(QScrollArea):
 
     def fit(self) -> None:
         """Show the whole page, whatever the view's size."""
-        self.fits = True
+        self.fits, self._reads = True, False
         self._arrange()
 
     def zoom_to(self, zoom: float) -> None:
         """Show the page at a zoom."""
-        self.fits = False
+        self.fits = self._reads = False
         side = max(*self.canvas.page_size, 1.0) * PIXELS_A_POINT
         most = min(LARGEST_ZOOM, LONGEST_CANVAS / side)
         self.canvas.zoom = min(most, max(min(SMALLEST_ZOOM, most), zoom))
@@ -439,6 +439,9 @@ class PageView(QScrollArea):
             across = (room.width() - 2 * margin) / (width * PIXELS_A_POINT)
             down = (room.height() - 2 * margin) / (height * PIXELS_A_POINT)
             self.canvas.zoom = max(0.02, min(across, down))
+        elif self._reads:
+            across = (room.width() - 2 * MARGIN) / (width * PIXELS_A_POINT)
+            self.canvas.zoom = across if LEAST_FOR_SHEETS <= across <= 1.0 else 1.0
         scale = self.canvas.zoom * PIXELS_A_POINT
         page = QSize(round(width * scale) + 2 * MARGIN, round(height * scale) + 2 * MARGIN)
         self.canvas.resize(room if self.fits else page.expandedTo(room))

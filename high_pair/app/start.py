@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication
 
 from high_pair.app.settings import Settings
 from high_pair.app.theme import apply, load_fonts
-from high_pair.app.window import DEMO, Window, theme_for
+from high_pair.app.window import DEMOS, Window, theme_for
 
 ICON = Path(__file__).resolve().parent.parent / "data" / "icon.svg"
 
@@ -45,13 +45,13 @@ def _tell_fault(
 
 
 def start(paths: Sequence[Path], demo: bool) -> int:
-    """Open the window with files, and the demo deck if asked for; gives the exit status."""
+    """Open the window with files, and the demo files if asked for; gives the exit status."""
     settings = Settings()
     application = make_application(settings)
     window = Window(settings)
     window.show()
     window.reviews.offer_left_behind()
-    window.open_paths([*paths, *([DEMO] if demo else [])])
+    window.open_paths([*paths, *(DEMOS if demo else [])])
     sys.excepthook = functools.partial(_tell_fault, window)
     # Ctrl+C in the terminal closes the window; Qt's loop must wake to notice it.
     signal.signal(signal.SIGINT, lambda *_: window.close() or application.quit())

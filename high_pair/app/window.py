@@ -40,14 +40,17 @@ from high_pair.app.rows import page_noun, plural
 from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
 from high_pair.app.welcome import Welcome
-from high_pair.formats.opening import DECKS, PICTURES, SUFFIXES
+from high_pair.formats.opening import DECKS, DOCUMENTS, PICTURES, SUFFIXES, WORKBOOKS
 from high_pair.review.review_file import SUFFIX
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
-DEMO = Path(__file__).resolve().parent.parent / "data" / "demo" / "safety-briefing.pptx"
+_DEMO_FOLDER = Path(__file__).resolve().parent.parent / "data" / "demo"
+DEMO = _DEMO_FOLDER / "safety-briefing.pptx"
+# What the demo opens: a deck, a notice and a workbook.
+DEMOS = (DEMO, _DEMO_FOLDER / "service-notice.docx", _DEMO_FOLDER / "fares-and-loading.xlsx")
 ALL_FILES = "All files (*)"
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
@@ -65,6 +68,11 @@ def theme_for(name: str) -> Theme:
 def file_filter(words: str, suffixes: Sequence[str]) -> str:
     """Give a file dialog's filter."""
     return f"{words} ({' '.join('*' + suffix for suffix in suffixes)})"
+
+
+def is_demo(path: Path) -> bool:
+    """Tell whether a file is one that came with the program."""
+    return path.resolve().parent == _DEMO_FOLDER.resolve()
 
 
 class Window(QMainWindow):
@@ -227,16 +235,18 @@ class Window(QMainWindow):
             self.controller.open(others)
 
     def open_demo(self) -> None:
-        """Open the demo deck."""
-        self.controller.open([DEMO])
+        """Open the demo files."""
+        self.controller.open(list(DEMOS))
 
     def ask_open(self) -> None:
         """Ask for files to open."""
         recent = self.settings.recent
         folder = str(recent[0].parent) if recent else ""
         filters = (
-            file_filter("Slide decks, pictures and reviews", (*SUFFIXES, SUFFIX)),
-            file_filter("Slide decks", DECKS),
+            file_filter("All that High Pair reads", (*SUFFIXES, SUFFIX)),
+            file_filter("Slides", DECKS),
+            file_filter("Documents", DOCUMENTS),
+            file_filter("Spreadsheets", WORKBOOKS),
             file_filter("Pictures", PICTURES),
             REVIEWS,
             ALL_FILES,
@@ -249,11 +259,11 @@ class Window(QMainWindow):
         file = self.controller.session.files.get(key)
         if file is None:
             return
-        if file.path.resolve() != DEMO.resolve():
+        if not is_demo(file.path):
             self.settings.note_recent(file.path)
         if not file.base.pages:
             self.controller.close_file(key)
-            self.show_problem(f"{file.name}: it has no slides, so there is nothing to measure.")
+            self.show_problem(f"{file.name}: it has no pages, so there is nothing to measure.")
             return
         if self.desk.file is not file:
             self.desk.show_page(key, 0)
@@ -271,7 +281,7 @@ class Window(QMainWindow):
 
     def folder_for(self, file: OpenFile) -> Path:
         """Give where what is saved of a file belongs: beside it, of the demo in the user's home."""
-        demo = file.path.resolve() == DEMO.resolve()
+        demo = is_demo(file.path)
         return Path.home() if demo else file.path.parent
 
     def suggested_copy(self, file: OpenFile) -> Path:

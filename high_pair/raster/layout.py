@@ -29,6 +29,8 @@ _WORD = re.compile(
 )
 # Small capitals have this share of their text's size; the standards name none.
 SMALL_CAPITALS = 0.8
+# A highlight is so many times as thick as a line through the letters.
+MARK = 18.0
 # Round a line of right-to-left text: its base direction, which Skia's binding has no word for
 # (Unicode Standard Annex 9: right-to-left embedding, pop directional formatting).
 # Both without width: the one lets a line break, the other doesn't.
@@ -148,7 +150,7 @@ def _is_placed_exactly(paragraph: Paragraph, block: TextBlock) -> bool:
 
 
 def _style(
-    run: Run, paint: skia.Paint, spacing: Spacing, decorated: bool
+    run: Run, paint: skia.Paint, spacing: Spacing, decorated: bool, marked: bool = False
 ) -> skia.textlayout.TextStyle:
     text = skia.textlayout
     style = text.TextStyle()
@@ -171,15 +173,21 @@ def _style(
         both = text.TextDecoration.kUnderline, text.TextDecoration.kLineThrough
         style.setDecoration(both[0] if run.underline else both[1])
         style.setDecorationColor(paint.getColor())
+    if marked and run.highlight is not None:
+        # A line through the letters, as thick as they are high.
+        style.setDecoration(text.TextDecoration.kLineThrough)
+        style.setDecorationColor(paint.getColor())
+        style.setDecorationThicknessMultiplier(MARK)
     return style
 
 
 class _Builder:
     """Builds the paragraphs of one block, numbering its words as `words_of` does."""
 
-    def __init__(self, paint_for: PaintChooser, decorated: bool) -> None:
+    def __init__(self, paint_for: PaintChooser, decorated: bool, marked: bool = False) -> None:
         self.paint_for = paint_for
         self.decorated = decorated
+        self.marked = marked
         self.next_word = 0
 
     def build(
@@ -236,7 +244,7 @@ class _Builder:
         paint: skia.Paint,
         spacing: Spacing,
     ) -> None:
-        builder.pushStyle(_style(run, paint, spacing, self.decorated))
+        builder.pushStyle(_style(run, paint, spacing, self.decorated, self.marked))
         builder.addText(text)
         builder.pop()
 
@@ -401,14 +409,15 @@ def _paragraph(
 
 
 def lay_out(
-    block: TextBlock, paint_for: PaintChooser, decorated: bool = False
+    block: TextBlock, paint_for: PaintChooser, decorated: bool = False, marked: bool = False
 ) -> list[PlacedParagraph]:
     """Lay out a block's paragraphs with the paints that `paint_for` gives its words.
 
-    decorated: underlines and strikes are painted too. An empty paragraph takes
+    decorated: underlines and strikes are painted too; marked: the highlights are,
+    and not the letters' own lines. An empty paragraph takes
     the height of a line of its last run, which may hold no characters.
     """
-    builder = _Builder(paint_for, decorated)
+    builder = _Builder(paint_for, decorated, marked)
     placed: list[PlacedParagraph] = []
     y = 0.0
     for number, paragraph in enumerate(block.paragraphs):

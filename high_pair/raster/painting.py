@@ -242,11 +242,17 @@ def paint_text(canvas: skia.Canvas, block: TextBlock) -> None:
         plain = not (run.invisible or run.hollow or run.fill is not None)
         return paint_of(run.colour) if plain else nothing
 
+    def mark_for(_number: int | None, run: Run) -> skia.Paint:
+        return paint_of(run.highlight) if run.highlight is not None else nothing
+
     canvas.save()
     canvas.concat(matrix_of(block.transform))
+    runs = [run for paragraph in block.paragraphs for run in paragraph.runs]
+    if any(run.highlight is not None for run in runs):
+        for placed in lay_out(block, mark_for, marked=True):
+            placed.paint(canvas)
     for placed in lay_out(block, paint_for, decorated=True):
         placed.paint(canvas)
-    runs = [run for paragraph in block.paragraphs for run in paragraph.runs]
     for fill in {run.fill: None for run in runs if run.fill is not None}:
         _paint_filled(canvas, block, fill, functools.partial(_has_fill, fill=fill), None)
     for outline in {run.outline: None for run in runs if run.outline is not None}:

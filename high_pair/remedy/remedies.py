@@ -175,18 +175,20 @@ class Backdrop:
         """The proposal in a few words."""
         red, green, blue = self.levels
         if self.plate:
-            return f"Plate #{red:02X}{green:02X}{blue:02X} behind the words"
+            return f"Plate #{red:02X}{green:02X}{blue:02X}"
         if self.text is None:
-            return f"Recolour backdrop to #{red:02X}{green:02X}{blue:02X}"
+            return f"Backdrop to #{red:02X}{green:02X}{blue:02X}"
         one, two, three = self.text
         own = f"#{one:02X}{two:02X}{three:02X}"
-        return f"Share it: {own} on #{red:02X}{green:02X}{blue:02X}"
+        return f"{own} on #{red:02X}{green:02X}{blue:02X}"
 
     @property
     def detail(self) -> str:
         """What the change is like."""
         count = len(self.serves)
-        return f"ΔE {self.difference:.1f}" + (f" · serves {count} texts" if count > 1 else "")
+        kind = "behind the words · " if self.plate else "shared · " if self.text else ""
+        serves = f" · serves {count} texts" if count > 1 else ""
+        return f"{kind}ΔE {self.difference:.1f}{serves}"
 
 
 @dataclass(frozen=True)

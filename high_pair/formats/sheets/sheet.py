@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from high_pair.formats.sheets.cells import Cells, SharedText
 from high_pair.formats.sheets.conditional import Rule, scale_colours
 from high_pair.formats.sheets.expressions import Reader
-from high_pair.formats.sheets.looks import CellLook, Place, look_of
+from high_pair.formats.sheets.looks import AUTOMATIC, UNSURE, CellLook, Place, look_of
 from high_pair.formats.sheets.styles import Font, Style
 from high_pair.formats.sheets.tables import Given, SheetTable
 from high_pair.scene.geometry import Box
@@ -26,7 +26,7 @@ from high_pair.scene.grid import (
     words_for,
 )
 from high_pair.scene.page import StatedBackdrop, StatedText
-from high_pair.scene.paint import WHITE, Colour, Fill, LinearGradient, Stop
+from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, LinearGradient, Stop
 
 # §18.3.1.13: a column's width counts digits of the default font, 7 pixels each at 96 dpi.
 DIGIT = 7.0
@@ -38,6 +38,9 @@ HIDDEN = "it is in a hidden row or column: it isn't shown"
 BLANK = "its number format shows nothing of it"
 # More colours of one scale than this are no longer told apart by their cells.
 MOST_SHADES = 256
+# Where in a cell a text stands, and about how wide its letters are, in ems.
+SIDES = {"left": 0.0, "center": 0.5, "right": 1.0}
+LETTER, ROOM = 0.52, 3.0
 
 
 # The levels of the colour that a number format gives, and whether it shows nothing.
@@ -209,6 +212,10 @@ class Sheet:
                 self.source.default_font,
             )
             scale = next((rule for rule in holding if rule.scale), None)
+            if scale is not None and look.run.origin == AUTOMATIC:
+                # What of the scale's colours turns it white is for programs to say.
+                run = replace(look.run, shades=(BLACK, WHITE), why_shades=UNSURE)
+                look = replace(look, run=run)
             bar = next((rule.bar[0] for rule in holding if rule.bar), None)
             found.append(Group(look, entries, bool(hidden), blank, scale, bar))
         return tuple(found)
@@ -332,10 +339,15 @@ class Sheet:
         return areas_of(zip(rows.tolist(), columns.tolist(), strict=True))
 
     def box_of(self, entry: int) -> Box:
-        """Give a cell's box on the page, all of it where it is merged."""
+        """Give about where in its cell, or in the cells merged with it, a text stands."""
         row, column = int(self.cells.rows[entry]), int(self.cells.columns[entry])
         own = next((m for m in self.source.merged if m.holds(row, column)), None)
-        return self.grid.box(own or Area(row, column, row, column))
+        box = self.grid.box(own or Area(row, column, row, column))
+        style = self.source.style(int(self.cells.styles[entry]))
+        plain = "left" if isinstance(self.cells.values[entry], str) else "right"
+        side = style.across if style.across in SIDES else plain
+        width = min(box.width, len(self.text(entry)) * style.font.size * LETTER + 2 * ROOM)
+        return Box(box.x + (box.width - width) * SIDES[side], box.y, width, box.height)
 
     def text(self, entry: int) -> str:
         """Give a cell's text about as it is shown."""
