@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from high_pair.colour.ratio import contrast_ratio
-from high_pair.colour.srgb import hex_of
+from high_pair.colour.srgb import Floats, hex_of
 from high_pair.measure.footprint import (
     Footprint,
     median_backdrop,
@@ -120,11 +120,7 @@ def numbers_of(
     scale: pixels a point, for the weakest word's box.
     Source: REVIEW-FORMAT, «The governing ratio», steps 3 to 5.
     """
-    by_word = [ratios_of(footprint, text) for footprint in footprints]
-    governing = [
-        reached_by(ratios, footprint.counts, coverage)
-        for ratios, footprint in zip(by_word, footprints, strict=True)
-    ]
+    by_word, governing = _ratios_of_words(footprints, text, coverage)
     weakest = int(np.argmin(governing))
     ratios = np.concatenate(by_word)
     counts = np.concatenate([footprint.counts for footprint in footprints])
@@ -152,6 +148,23 @@ def numbers_of(
         weakest=governor.word,
         weakest_box=(left / scale, top / scale, (right - left) / scale, (bottom - top) / scale),
     )
+
+
+def _ratios_of_words(
+    footprints: Sequence[Footprint], text: Colour, coverage: float
+) -> tuple[list[Floats], list[float]]:
+    """Give every word's ratios, and the one that governs it; words on one colour all at once."""
+    if all(footprint.is_solid and footprint.above is None for footprint in footprints):
+        together = np.concatenate([footprint.backdrops for footprint in footprints])
+        counts = np.ones(len(together), np.int64)
+        ratios = ratios_of(Footprint("", together, counts, (0, 0, 0, 0)), text)
+        return np.split(ratios, len(ratios)), [float(ratio) for ratio in ratios]
+    by_word = [ratios_of(footprint, text) for footprint in footprints]
+    governing = [
+        reached_by(ratios, footprint.counts, coverage)
+        for ratios, footprint in zip(by_word, footprints, strict=True)
+    ]
+    return by_word, governing
 
 
 def judged(pair: Pair, numbers: Numbers) -> Pair:

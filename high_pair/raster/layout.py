@@ -184,11 +184,20 @@ def _style(
 class _Builder:
     """Builds the paragraphs of one block, numbering its words as `words_of` does."""
 
-    def __init__(self, paint_for: PaintChooser, decorated: bool, marked: bool = False) -> None:
+    def __init__(
+        self,
+        paint_for: PaintChooser,
+        decorated: bool,
+        marked: bool = False,
+        plain: bool = False,
+    ) -> None:
         self.paint_for = paint_for
         self.decorated = decorated
         self.marked = marked
+        self.plain = plain
         self.next_word = 0
+        # The style of the run at hand: making one anew for every word would take long.
+        self._styled: tuple[Run, Spacing, skia.textlayout.TextStyle] | None = None
 
     def build(
         self,
@@ -218,7 +227,7 @@ class _Builder:
             self._add_room(builder, runs[0], spacer, spacing)
         widths = iter(gaps)
         for run in runs:
-            for piece, is_word in pieces(run.text):
+            for piece, is_word in self._pieces(run):
                 if is_word:
                     paint = self.paint_for(self.next_word, run)
                     self.next_word += 1
@@ -236,6 +245,13 @@ class _Builder:
             builder.addText(POP)
         return builder.Build()
 
+    def _pieces(self, run: Run) -> Iterator[tuple[str, bool]]:
+        """Cut a run into what has a paint of its own: nothing, where only its extent is asked."""
+        simple = self.plain and not run.small_capitals and "\t" not in run.text
+        if simple and "\n" not in run.text:
+            return iter([(run.text, True)] if run.text else [])
+        return pieces(run.text)
+
     def _add(
         self,
         builder: skia.textlayout.ParagraphBuilder,
@@ -244,7 +260,15 @@ class _Builder:
         paint: skia.Paint,
         spacing: Spacing,
     ) -> None:
-        builder.pushStyle(_style(run, paint, spacing, self.decorated, self.marked))
+        if self._styled is None or self._styled[0] is not run or self._styled[1] is not spacing:
+            style = _style(run, paint, spacing, self.decorated, self.marked)
+            self._styled = (run, spacing, style)
+        style = self._styled[2]
+        # Pushed, it is copied: for the next word it takes another paint.
+        style.setForegroundPaint(paint)
+        if self.decorated or self.marked:
+            style.setDecorationColor(paint.getColor())
+        builder.pushStyle(style)
         builder.addText(text)
         builder.pop()
 
@@ -409,15 +433,20 @@ def _paragraph(
 
 
 def lay_out(
-    block: TextBlock, paint_for: PaintChooser, decorated: bool = False, marked: bool = False
+    block: TextBlock,
+    paint_for: PaintChooser,
+    decorated: bool = False,
+    marked: bool = False,
+    plain: bool = False,
 ) -> list[PlacedParagraph]:
     """Lay out a block's paragraphs with the paints that `paint_for` gives its words.
 
     decorated: underlines and strikes are painted too; marked: the highlights are,
-    and not the letters' own lines. An empty paragraph takes
-    the height of a line of its last run, which may hold no characters.
+    and not the letters' own lines; plain: nothing but the extent is asked for. An
+    empty paragraph takes the height of a line of its last run, which may hold no
+    characters.
     """
-    builder = _Builder(paint_for, decorated, marked)
+    builder = _Builder(paint_for, decorated, marked, plain)
     placed: list[PlacedParagraph] = []
     y = 0.0
     for number, paragraph in enumerate(block.paragraphs):
@@ -437,7 +466,7 @@ def lay_out(
 def text_height(block: TextBlock) -> float:
     """Give the height in points that a block's text takes up."""
     blank = skia.Paint()
-    placed = lay_out(replace(block, anchor=Anchor.TOP), lambda _number, _run: blank)
+    placed = lay_out(replace(block, anchor=Anchor.TOP), lambda _number, _run: blank, plain=True)
     if not placed:
         return 0.0
     return max(part.y + part.height for part in placed) - block.box.y

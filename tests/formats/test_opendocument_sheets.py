@@ -131,9 +131,13 @@ class Conditions(SheetTest):
             '<calcext:color-scale-entry calcext:type="maximum" calcext:color="#000000"/>'
             "</calcext:color-scale></calcext:conditional-format></calcext:conditional-formats>"
         )
-        pairs = self.pairs(table(*self.ROWS, tail=scale), automatic="")
+        rows = tuple(row(number(value, "C")) for value in (5, 10, 20))
+        pairs = self.pairs(table(*rows, tail=scale), automatic=coloured("C", "000000"))
         falling = [pair for pair in pairs if pair.verdict is Verdict.FALLS_SHORT]
         self.assertIn("A3", falling[0].where)
+        # Automatic text may turn white there, or not.
+        automatic = self.pairs(table(*self.ROWS, tail=scale))
+        self.assertEqual({pair.verdict for pair in automatic}, {Verdict.NEEDS_EYES})
 
 
 class Edits(SheetTest):

@@ -6,7 +6,9 @@ Source: ECMA-376 Part 1 §17.3.2 (run properties) and §17.7.2 (their order).
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
+
+from lxml import etree
 
 from high_pair.formats.documents.colours import DocumentColours, Tinted, automatic, highlight
 from high_pair.formats.documents.styles import PLAIN_SIZE, Layer, is_on, nearest, toggled
@@ -45,20 +47,47 @@ class Behind:
 
 
 @dataclass(frozen=True)
+class _Look:
+    """A run without its words; capitals: they are shown as such."""
+
+    run: Run
+    capitals: bool
+
+
+def _key(layer: Layer) -> object:
+    """Give what tells a layer from others: a style's address, or what is stated directly."""
+    if layer.kind == "direct":
+        return (layer.words, etree.tostring(layer.properties))
+    return (layer.kind, layer.words, layer.address)
+
+
+@dataclass(frozen=True)
 class LookReader:
     """Reads looks with the document's colours and fonts at hand.
 
-    theme_member: the part of the theme's colours, for their addresses.
+    theme_member: the part of the theme's colours, for their addresses; known:
+    looks that were read before, by what states them.
     """
 
     colours: DocumentColours
     theme: Theme
     theme_member: str
+    known: dict[tuple[tuple[object, ...], Behind], _Look] = field(
+        default_factory=dict, compare=False, repr=False
+    )
 
     def run(
         self, text: str, layers: Sequence[Layer], behind: Behind, address: str, link: bool = False
     ) -> Run:
         """Give a run. layers: nearest first; behind: what is below it but for its own shading."""
+        key = (tuple(_key(layer) for layer in layers), behind)
+        if key not in self.known:
+            self.known[key] = self._look(layers, behind)
+        look = self.known[key]
+        shown = text.upper() if look.capitals else text
+        return replace(look.run, text=shown, address=address, link=link)
+
+    def _look(self, layers: Sequence[Layer], behind: Behind) -> _Look:
         mark = self._mark(layers)
         backdrop = behind.over(mark if not isinstance(mark, str) else None)
         shades, origin, deciders, trouble = self._colour(layers, backdrop)
@@ -69,21 +98,20 @@ class LookReader:
         hidden = toggled(layers, "vanish")
         effect = self._effect(layers)
         shown = mark if isinstance(mark, Colour) else None
-        return Run(
-            text=text.upper() if toggled(layers, "caps") else text,
+        run = Run(
+            text="",
             colour=shades[0],
             family=self._family(layers),
             size=size,
             weight=700 if toggled(layers, "b") else 400,
             origin=origin,
-            address=address,
+            address="",
             italic=toggled(layers, "i"),
             underline=self._value(layers, "w:u", "none") != "none",
             strike=toggled(layers, "strike") or self._on(layers, "w:dstrike"),
             spacing=max(-50.0, min(500.0, number(self._value(layers, "w:spacing", "0")) / 20)),
             baseline=raised,
             highlight=shown,
-            link=link,
             trouble=trouble or effect,
             invisible=hidden,
             small_capitals=toggled(layers, "smallCaps"),
@@ -91,6 +119,7 @@ class LookReader:
             why_shades=UNSURE if len(shades) > 1 else "",
             deciders=deciders,
         )
+        return _Look(run, toggled(layers, "caps"))
 
     def _value(self, layers: Sequence[Layer], name: str, default: str) -> str:
         found = nearest(layers, name)

@@ -56,6 +56,7 @@ class StyleSheet:
         self.paragraph_defaults = child(root, "w:docDefaults", "w:pPrDefault", "w:pPr")
         self._chains: dict[tuple[str, str], tuple[Element, ...]] = {}
         self._names: dict[str, str] = {}
+        self._layers: dict[tuple[str, str], tuple[Layer, ...]] = {}
 
     def chain(self, kind: str, identifier: str | None) -> tuple[Element, ...]:
         """Give a style and those that it is based on, nearest first; the default without a name."""
@@ -99,6 +100,12 @@ class StyleSheet:
         if kind == "character" and not identifier:
             # The default character style says nothing (§17.7.4.9).
             return ()
+        key = (kind, identifier or "")
+        if key not in self._layers:
+            self._layers[key] = self._read_layers(kind, identifier)
+        return self._layers[key]
+
+    def _read_layers(self, kind: str, identifier: str | None) -> tuple[Layer, ...]:
         found = []
         for style in self.chain(kind, identifier):
             properties = child(style, "w:rPr")

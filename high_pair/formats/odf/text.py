@@ -258,7 +258,9 @@ class TextReader:
             highlight=mark,
             trouble=trouble,
             invisible=hidden,
-            link=any(local_name(span) == "a" for span in segment.spans),
+            # How slides show links differs between programs.
+            link=self.holder.address_of is not None
+            and any(local_name(span) == "a" for span in segment.spans),
             deciders=deciders_of(source[1]) if source is not None and stated else (),
         )
 

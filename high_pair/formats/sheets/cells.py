@@ -12,11 +12,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from high_pair.formats.xml import Element, tag
-from high_pair.scene.grid import Cell, column_number
+from high_pair.scene.grid import MOST_COLUMNS, MOST_ROWS, Cell, column_number
 
 _CELL, _VALUE, _INLINE = tag("x:c"), tag("x:v"), tag("x:is")
 _TEXT, _ROW, _RUN = tag("x:t"), tag("x:row"), tag("x:r")
 MOST_CELLS = 5_000_000
+# More than any program writes; what is past it isn't there either.
+MOST_STYLES = 1_000_000
 
 
 @dataclass(frozen=True)
@@ -66,6 +68,8 @@ def read_cells(data: Element | None, shared: list[SharedText]) -> Cells:
     for row in data.iter(_ROW) if data is not None else ():
         stated = row.get("r", "")
         here = int(stated) - 1 if stated.isdecimal() else next_row
+        if not 0 <= here < MOST_ROWS:
+            continue
         next_row = here + 1
         next_column = 0
         for cell in row:
@@ -91,10 +95,12 @@ def read_cells(data: Element | None, shared: list[SharedText]) -> Cells:
                 value = value.words
             if isinstance(value, str) and not value.strip():
                 continue
+            if column >= MOST_COLUMNS:
+                continue
             style = cell.get("s", "0")
             rows.append(here)
             columns.append(column)
-            styles.append(int(style) if style.isdecimal() else 0)
+            styles.append(min(int(style), MOST_STYLES) if style.isdecimal() else 0)
             values.append(value)
     numbers = np.array([v if isinstance(v, float) else np.nan for v in values], np.float64)
     return Cells(
