@@ -105,6 +105,27 @@ def flow_pages(flow: Flow) -> tuple[FlowedPage, ...]:
     return setter.finished()
 
 
+def with_count(pages: Sequence[FlowedPage], count: int) -> tuple[FlowedPage, ...]:
+    """Give pages in a wanted number: what is too much stands below the last page.
+
+    An edit that makes text larger may need one more page; the review of the
+    file goes on with the pages that it began with.
+    """
+    if len(pages) <= count:
+        last = pages[-1]
+        empty = replace(last, items=(), headings=())
+        return (*pages, *(empty for _ in range(count - len(pages))))
+    kept, height = list(pages[:count]), pages[count - 1].height
+    last = kept[-1]
+    items = list(last.items)
+    for page in pages[count:]:
+        items += [shifted(item, 0.0, height) for item in page.items]
+        height += page.height
+    headings = tuple(each for page in pages[count - 1 :] for each in page.headings)
+    kept[-1] = replace(last, items=tuple(items), height=height, headings=headings)
+    return tuple(kept)
+
+
 def shifted(item: Item, x: float, y: float) -> Item:
     """Give an item moved by so many points."""
     if isinstance(item, PictureText | StatedText):

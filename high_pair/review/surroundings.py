@@ -111,8 +111,9 @@ def plates_for(
     pair: Pair, address: str, page: MeasuredPage, asked: Asked, trial: Trial
 ) -> list[Backdrop]:
     """Propose a fill of the text's own right behind its words, where it can have one."""
-    if pair.numbers is None or pair.numbers.varied or pair.text_colour.opacity < 1:
+    if pair.numbers is None or pair.text_colour.opacity < 1:
         return []
+    # Where what is behind varies, the nearest to what the weakest word has there.
     red, green, blue = (int(level) for level in bytes_of(pair.numbers.background))
     walk = lightness_walk((red, green, blue))
     own = np.array(pair.text_colour.levels, np.uint8)

@@ -32,7 +32,7 @@ from high_pair.formats.xml import (
     tag,
     whole,
 )
-from high_pair.raster.flow import FlowedPage, flow_pages
+from high_pair.raster.flow import FlowedPage, flow_pages, with_count
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit, Restyle
 from high_pair.scene.addresses import expand, member_of
@@ -67,7 +67,7 @@ class TextDocument:
         refuse_giant_pictures(package)
         self._read()
 
-    def _read(self) -> None:
+    def _read(self, count: int | None = None) -> None:
         main = self._store.part(self._main_member)
         body = child(main.root, "w:body")
         if local_name(main.root) != "document" or body is None:
@@ -98,7 +98,8 @@ class TextDocument:
         )
         self._even_odd = _is_set(settings, "w:evenAndOddHeaders")
         self._paper = self._paper_colour(settings)
-        self._flowed = flow_pages(Flow(tuple(self._sections(body))))
+        flowed = flow_pages(Flow(tuple(self._sections(body))))
+        self._flowed = flowed if count is None else with_count(flowed, count)
         self._shown = pages_showing(self._flowed, "#p=")
         self.pages = tuple(_info(count, page) for count, page in enumerate(self._flowed, start=1))
 
@@ -253,7 +254,7 @@ class TextDocument:
         document._edited = roots
         document._store = self._store.with_edited(roots)
         document._assumed = dict(self._assumed)
-        document._read()
+        document._read(len(self.pages))
         return document
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:

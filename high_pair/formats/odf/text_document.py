@@ -16,7 +16,7 @@ from high_pair.formats.odf.styles import attribute
 from high_pair.formats.odf.units import colour, length
 from high_pair.formats.shown_at import pages_showing
 from high_pair.formats.xml import Element, child, children, local_name, tag
-from high_pair.raster.flow import flow_pages
+from high_pair.raster.flow import flow_pages, with_count
 from high_pair.remedy.edits import Edit, Restyle
 from high_pair.scene.addresses import expand
 from high_pair.scene.flow import Block, Flow, FlowParagraph, Repeated, Section
@@ -45,13 +45,14 @@ class OdfText:
         self.name = file.name
         self._take(file)
 
-    def _take(self, file: OdfFile) -> None:
+    def _take(self, file: OdfFile, count: int | None = None) -> None:
         self._file = file
         self.pictures = file.pictures
         body = child(file.content, "office:body", "office:text")
         if body is None:
             raise UnreadableFile(self.name, "it holds no text, though it says that it is one.")
-        self._flowed = flow_pages(Flow(tuple(self._sections(body))))
+        flowed = flow_pages(Flow(tuple(self._sections(body))))
+        self._flowed = flowed if count is None else with_count(flowed, count)
         self.pages = tuple(
             PageInfo(f"Page {count}", page.width, page.height, False, page.headings)
             for count, page in enumerate(self._flowed, start=1)
@@ -186,7 +187,7 @@ class OdfText:
     def edited(self, edits: Sequence[Edit]) -> OdfText:
         """Give the document with these edits carried out on copies of its parts."""
         document = copy.copy(self)
-        document._take(self._file.edited(edits))
+        document._take(self._file.edited(edits), len(self.pages))
         return document
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
