@@ -23,10 +23,18 @@ from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_exactly, paint_part
 from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.remedy.overlays import within
-from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour, Remedy
+from high_pair.remedy.remedies import (
+    AtOrigin,
+    Backdrop,
+    Laid,
+    Proposals,
+    Recolour,
+    Remedy,
+    Restyled,
+)
 from high_pair.review.fitting import fitting_for
 from high_pair.review.measuring import PageBench, PageReview, small_picture
-from high_pair.review.mending import edits_for, mend_group, proposals_for, remedies_for
+from high_pair.review.mending import alike_edits, edits_for, mend_group, proposals_for, remedies_for
 from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.parallel import LONG_DOCUMENT, PageOutcome, PagePool, PageTask
@@ -439,6 +447,10 @@ class Controller(QObject):
                 return overlays_on_pages(
                     remedy, pairs, document, self.bench, asked, trial, one_strength
                 )
+            if isinstance(remedy, Backdrop | Restyled):
+                return alike_edits(remedy, pairs, document, self.bench, asked, trial)
+            if isinstance(remedy, AtOrigin):
+                return edits_for(remedy, pairs)
             together = proposals_for(pairs, document, self.bench, asked)
             if any(_same_colour(each, remedy) for each in together.remedies):
                 return edits_for(remedy, pairs)

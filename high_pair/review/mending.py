@@ -90,6 +90,32 @@ def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
     return tuple(RecolourText(address, remedy.levels, remedy.opacity) for address in addresses)
 
 
+def alike_edits(
+    remedy: Backdrop | Restyled,
+    pairs: Sequence[Pair],
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+    trial: Trial,
+) -> tuple[Edit, ...]:
+    """Carry a remedy beside a text's colour to alike pairs, the first being the one it is for.
+
+    Each of the others has the best of the same kind for what is behind it.
+    """
+    edits = list(edits_for(remedy, pairs[:1]))
+    served = {pairs[0].address, *(remedy.serves if isinstance(remedy, Backdrop) else ())}
+    for pair in pairs[1:]:
+        if pair.address in served:
+            continue
+        page = bench.get(document, pair.page - 1, asked)
+        found = [each for each in around(pair, document, page, asked, trial)
+                 if each.kind == remedy.kind]  # fmt: skip
+        if found:
+            edits += edits_for(found[0], [pair])
+            served |= {pair.address, *(found[0].serves if isinstance(found[0], Backdrop) else ())}
+    return tuple(edits)
+
+
 def mend_group(
     pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
 ) -> tuple[tuple[Edit, ...], tuple[tuple[Pair, str], ...]]:
