@@ -20,7 +20,7 @@ from PySide6.QtWidgets import QApplication
 from high_pair.app.actions import BENCH, REVIEW
 from high_pair.app.settings import Settings
 from high_pair.app.start import make_application
-from high_pair.app.window import DEMO, Window
+from high_pair.app.window import DEMO, DEMOS, Window
 from high_pair.colour.srgb import bytes_of
 from high_pair.scene.paint import from_levels
 from high_pair.wcag.verdicts import Verdict
@@ -135,6 +135,20 @@ class Camera:
         self.take("picture-light")
 
 
+def office(folder: Path) -> None:
+    """Take pictures of the notice and the workbook."""
+    for theme, path, words, name in (
+        ("light", DEMOS[1], "late", "notice"),
+        ("dark", DEMOS[2], "92%", "workbook"),
+    ):
+        camera = Camera(folder, theme)
+        camera.window.open_paths([path])
+        camera.settle()
+        camera.go_to(words)
+        camera.take(f"{name}-{theme}")
+        camera.close()
+
+
 def main(folder: Path) -> None:
     """Make all pictures."""
     for theme in ("light", "dark"):
@@ -161,6 +175,7 @@ def main(folder: Path) -> None:
         if theme == "light":
             camera.show_picture()
         camera.close()
+    office(folder)
 
 
 if __name__ == "__main__":
