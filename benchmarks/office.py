@@ -22,20 +22,18 @@ from openpyxl import Workbook
 from openpyxl.styles import Font, PatternFill
 
 SEED = 20_260_403
-WORDS = [
+WORDS = (
     "ferry",
     "quay",
     "harbour",
     "fog",
     "sailing",
     "timetable",
-    "passenger",
     "crossing",
-    "winter",
     "ramp",
     "deck",
     "crew",
-]
+)
 COLUMNS = 50
 REVIEW = """
 import resource, sys, time

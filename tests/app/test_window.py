@@ -114,7 +114,7 @@ class Opening(DeskTest):
         parts = members()
         del parts["ppt/slides/slide1.xml"]
         self.open(self.decks.write(pack(parts), "none.pptx"))
-        self.assertIn("none.pptx: it has no slides", self.window._problem_box.text())
+        self.assertIn("none.pptx: it has no pages", self.window._problem_box.text())
         self.assertEqual(self.session.files, {})
         self.window._problem_box.close()
 
