@@ -22,7 +22,7 @@ from openpyxl import Workbook
 from openpyxl.styles import Font, PatternFill
 
 SEED = 20_260_403
-WORDS = (
+WORDS = ("ferry", "quay", "harbour", "fog", "sailing", "timetable", "crossing", "ramp", "deck")
     "ferry",
     "quay",
     "harbour",
