@@ -23,17 +23,6 @@ from openpyxl.styles import Font, PatternFill
 
 SEED = 20_260_403
 WORDS = ("ferry", "quay", "harbour", "fog", "sailing", "timetable", "crossing", "ramp", "deck")
-    "ferry",
-    "quay",
-    "harbour",
-    "fog",
-    "sailing",
-    "timetable",
-    "crossing",
-    "ramp",
-    "deck",
-    "crew",
-)
 COLUMNS = 50
 REVIEW = """
 import resource, sys, time
