@@ -26,8 +26,8 @@ from high_pair.scene.flow import (
     Surface,
     Wrap,
 )
-from high_pair.scene.geometry import IDENTITY, Affine, Box, line, moved, rectangle
-from high_pair.scene.page import Figure, Item, Obstacle, PictureText, StatedText
+from high_pair.scene.geometry import IDENTITY, Affine, Box, line, rectangle
+from high_pair.scene.page import Figure, Item, Obstacle, PictureText, StatedText, shifted
 from high_pair.scene.paint import BLACK, Colour, Stroke
 from high_pair.scene.text import Anchor, Paragraph, Run, TextBlock
 
@@ -124,13 +124,6 @@ def with_count(pages: Sequence[FlowedPage], count: int) -> tuple[FlowedPage, ...
     headings = tuple(each for page in pages[count - 1 :] for each in page.headings)
     kept[-1] = replace(last, items=tuple(items), height=height, headings=headings)
     return tuple(kept)
-
-
-def shifted(item: Item, x: float, y: float) -> Item:
-    """Give an item moved by so many points."""
-    if isinstance(item, PictureText | StatedText):
-        return item
-    return replace(item, transform=moved(x, y).after(item.transform))
 
 
 @dataclass

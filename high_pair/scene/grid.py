@@ -14,6 +14,8 @@ from high_pair.scene.geometry import Box
 
 _REFERENCE = re.compile(r"^\$?([A-Za-z]{1,3})\$?(\d{1,7})$")
 MOST_COLUMNS, MOST_ROWS = 16_384, 1_048_576
+# The width and the height of cells past those in use, in points.
+PLAIN_CELL = (48.0, 15.0)
 
 # A cell: row and column, from 0.
 Cell = tuple[int, int]
@@ -142,6 +144,12 @@ class Grid:
         left, right = self._at(self.columns, area.left), self._at(self.columns, area.right + 1)
         top, bottom = self._at(self.rows, area.top), self._at(self.rows, area.bottom + 1)
         return Box(left, top, right - left, bottom - top)
+
+    def corner(self, row: int, column: int) -> tuple[float, float]:
+        """Give a cell's top left corner; past the grid cells go on at a plain size."""
+        past = max(0, column - len(self.columns) + 1), max(0, row - len(self.rows) + 1)
+        x = self._at(self.columns, column) + past[0] * PLAIN_CELL[0]
+        return x, self._at(self.rows, row) + past[1] * PLAIN_CELL[1]
 
     def _at(self, edges: NDArray[np.float64], place: int) -> float:
         return float(edges[min(max(place, 0), len(edges) - 1)])

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from high_pair.scene.effects import Effect
-from high_pair.scene.geometry import Affine, Box, Outline
+from high_pair.scene.geometry import Affine, Box, Outline, moved
 from high_pair.scene.paint import WHITE, Colour, Fill, Stroke
 from high_pair.scene.text import Run, TextBlock
 
@@ -134,6 +134,13 @@ class StatedText:
 
 
 Item = Figure | Picture | Obstacle | TextBlock | PictureText | StatedText
+
+
+def shifted(item: Item, x: float, y: float) -> Item:
+    """Give an item moved by so many points; what is only stated stands nowhere."""
+    if isinstance(item, PictureText | StatedText):
+        return item
+    return replace(item, transform=moved(x, y).after(item.transform))
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for, remedies_for
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import pairs_of
-from tests.odf_files import SHEET, OdfFileTest, cell, cells, number, row, style, table, text
+from tests.odf_files import SHEET, OdfFileTest, cell, cells, number, p, row, style, table, text
 
 BLACK, WHITE = "000000", "FFFFFF"
 CALC = 'xmlns:calcext="urn:org:documentfoundation:names:experimental:calc:xmlns:calcext:1.0"'
@@ -138,6 +138,96 @@ class Conditions(SheetTest):
         # Automatic text may turn white there, or not.
         automatic = self.pairs(table(*self.ROWS, tail=scale))
         self.assertEqual({pair.verdict for pair in automatic}, {Verdict.NEEDS_EYES})
+
+    def test_a_condition_names_a_style_by_what_users_see(self):
+        named = coloured("Bad_5f_1", "aa0000").replace(
+            "<style:style ", '<style:style style:display-name="Bad_1" '
+        )
+        pairs = self.pairs(table(*self.ROWS, tail=extended("&gt;15", "Bad_1")), common=named)
+        self.assert_colours(next(p for p in pairs if "A3" in p.where), "AA0000", WHITE)
+
+
+FILL = 'draw:fill="solid" draw:fill-color="#102030"'
+DARK = style(
+    "F",
+    "graphic",
+    f'<style:graphic-properties {FILL} fo:padding="0.1cm"/>' + text('fo:color="#607080"'),
+)
+BARE = style("G", "graphic", text('fo:color="#607080"'))
+
+
+LOWER = 'svg:y="3cm"'
+
+
+def box(words: str, place: str) -> str:
+    return (
+        f'<draw:frame draw:style-name="F" {place} svg:width="4cm" svg:height="1cm">'
+        f"<draw:text-box>{p(words)}</draw:text-box></draw:frame>"
+    )
+
+
+def note(words: str, name: str = "F") -> str:
+    return f'<office:annotation draw:style-name="{name}">{p(words)}</office:annotation>'
+
+
+def holding(content: str, words: str = "") -> str:
+    return f"<table:table-cell>{content}{p(words) if words else ''}</table:table-cell>"
+
+
+class WhatLiesOverCells(SheetTest):
+    def test_a_box_in_a_cell_stands_where_its_cell_does(self):
+        own = holding(box("In a cell", 'svg:x="1cm" svg:y="0.5cm"'))
+        columns = '<table:table-column table:style-name="K" table:number-columns-repeated="3"/>'
+        wide = style(
+            "K", "table-column", '<style:table-column-properties style:column-width="5cm"/>'
+        )
+        body = table(row(cell("A"), cell("B"), own), columns=columns)
+        pairs = {pair.text: pair for pair in self.pairs(body, automatic=DARK + wide)}
+        self.assert_colours(pairs["In a cell"], "607080", "102030")
+        # Two columns of 5 cm and 1 cm more: 11 cm are 311.8 points.
+        self.assertAlmostEqual(pairs["In a cell"].bbox[0], 11 / 2.54 * 72, delta=5)
+
+    def test_boxes_of_the_sheet_and_of_cells_are_changed_at_their_own_addresses(self):
+        over = f"<table:shapes>{box('Of the sheet', LOWER)}</table:shapes>"
+        body = table(
+            over + row(cell("A", "", ""), holding(box("In a cell", 'svg:y="5cm"'), "Words"))
+        )
+        document = open_document(self.write(body, automatic=DARK))
+        self.addCleanup(document.close)
+        pairs = {pair.text: pair for pair in measured(document, 0, Asked()).pairs}
+        target = self.folder.path / "copy.ods"
+        for words, other in (("Of the sheet", "In a cell"), ("In a cell", "Of the sheet")):
+            edit = RecolourText(pairs[words].address, (0xFF, 0xFF, 0xFF))
+            document.edited([edit]).save(target)
+            after = {pair.text: pair for pair in pairs_of(target)}
+            self.assert_colours(after[words], WHITE, "102030")
+            self.assert_colours(after[other], "607080", "102030")
+        found = remedies_for([pairs["In a cell"]], document, PageBench(), Asked(), document.edited)
+        self.assertTrue(found.remedies)
+        for remedy in found.remedies:
+            document.edited(edits_for(remedy, [pairs["In a cell"]])).save(target)
+            after = {pair.text: pair for pair in pairs_of(target)}
+            self.assertIs(after["In a cell"].verdict, Verdict.PASSES, remedy.label)
+
+    def test_a_comment_is_measured_on_its_note_and_changed(self):
+        body = table(row(cell("", "F"), holding(note("Ask the purser"), "Vans")))
+        document = open_document(self.write(body, automatic=DARK))
+        self.addCleanup(document.close)
+        pairs = {pair.text: pair for pair in measured(document, 0, Asked()).pairs}
+        pair = pairs["Ask the purser"]
+        self.assert_colours(pair, "607080", "102030")
+        self.assertEqual(pair.where, "Sheet 1, Fares › comment at B1")
+        self.assert_colours(pairs["Vans"], BLACK, WHITE)
+        target = self.folder.path / "copy.ods"
+        document.edited([RecolourText(pair.address, (0xFF, 0xFF, 0xFF))]).save(target)
+        after = {each.text: each for each in pairs_of(target)}
+        self.assert_colours(after["Ask the purser"], WHITE, "102030")
+
+    def test_a_comment_whose_fill_nothing_states_needs_eyes(self):
+        body = table(row(holding(note("Ask the purser", "G"), "Vans")))
+        pairs = {pair.text: pair for pair in self.pairs(body, automatic=BARE)}
+        self.assertIs(pairs["Ask the purser"].verdict, Verdict.NEEDS_EYES)
+        self.assertIn("filled with", pairs["Ask the purser"].reason)
 
 
 class Edits(SheetTest):

@@ -25,7 +25,7 @@ from high_pair.scene.flow import (
     Wrap,
 )
 from high_pair.scene.geometry import IDENTITY, Box
-from high_pair.scene.page import Item
+from high_pair.scene.page import Item, shifted
 from high_pair.scene.paint import BLACK, WHITE, Colour, Stroke
 from high_pair.scene.text import Anchor, Spacing
 
@@ -387,8 +387,6 @@ def _float(
 
 
 def _moved(items: Iterable[Item], x: float, y: float) -> Iterator[Item]:
-    from high_pair.raster.flow import shifted
-
     for item in items:
         yield shifted(item, x, y)
 

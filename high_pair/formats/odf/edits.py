@@ -10,6 +10,7 @@ from lxml import etree
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.odf.cell_edits import change_cells
+from high_pair.formats.odf.cells import tables_in
 from high_pair.formats.odf.derived import (
     PREFIX,
     automatic_styles,
@@ -20,6 +21,7 @@ from high_pair.formats.odf.derived import (
 from high_pair.formats.odf.origins import recolour_origin
 from high_pair.formats.odf.overlays import lay, take_off
 from high_pair.formats.odf.shapes import numbered_shapes
+from high_pair.formats.odf.sheet_shapes import shapes_on
 from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag, whole
 from high_pair.remedy.edits import (
@@ -142,17 +144,20 @@ def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
         name, _, value = step.partition("=")
         if not value.isdecimal():
             raise EditError(f"{address} is no address of a text in a slide")
-        count, last = int(value), name
+        count, previous, last = int(value), last, name
         if name == "page":
             element = _nth(pages_of(root), count, address)
         elif name == "master":
             element = _nth(masters_of(root), count, address)
         elif name == "para":
-            element = _nth(list(root.iter(tag("text:p"), tag("text:h"))), count, address)
+            element = _nth(list(element.iter(tag("text:p"), tag("text:h"))), count, address)
         elif name == "tc":
             element = _nth(list(root.iter(tag("table:table-cell"))), count, address)
+        elif name == "sheet":
+            element = _nth(tables_in(root), count, address)
         elif name == "shape":
-            element = _nth(numbered_shapes(element), count, address)
+            found = shapes_on(element) if previous == "sheet" else numbered_shapes(element)
+            element = _nth(found, count, address)
         elif name == "row":
             element = _nth(list(element.iter(tag("table:table-row"))), count, address)
         elif name == "cell":

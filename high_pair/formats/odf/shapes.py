@@ -102,13 +102,14 @@ class PageContext:
 class ShapeReader:
     """Reads the shapes of one page or master page."""
 
-    def __init__(self, page: Element, styles: Styles, context: PageContext) -> None:
+    def __init__(self, page: Element, styles: Styles, context: PageContext, first: int = 1) -> None:
+        """Take what holds the shapes. first: the number of its first shape in addresses."""
         self.page = page
         self.styles = styles
         self.context = context
         self.shapes = shapes_in(page)
         counted = (shape for shape in self.shapes if not is_overlay(shape))
-        self.numbers = {shape: count for count, shape in enumerate(counted, start=1)}
+        self.numbers = {shape: count for count, shape in enumerate(counted, start=first)}
 
     def items(self, wanted: Callable[[Element], bool]) -> list[Item]:
         """Give the items of the shapes that `wanted` accepts, lowest first."""
@@ -122,6 +123,15 @@ class ShapeReader:
         """Give the items of one shape, and of those within it where it is a group."""
         within = {shape, *shape.iter()}
         return self.items(lambda each: each in within)
+
+    def note(self, note: Element) -> list[Item]:
+        """Give the items of a comment, which is a shape without a name among shapes (§14.1)."""
+        place, chain = place_of(note), self.chain(note)
+        fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
+        if not fill.stated:
+            fill = _unstated(chain)
+        found = list(self._surface(place, chain, fill, (Drawn(rectangle(place.box)),)))
+        return [*found, *self._text(note, note, place, place.box, chain, fill)]
 
     def _addressed(self, shape: Element, item: Item) -> Item:
         """Say of a shape's own fill, and of a picture, where it can be changed."""

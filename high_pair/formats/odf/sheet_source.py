@@ -330,6 +330,7 @@ class OdfSheetSource:
         words, holds = condition_of(kind, attributes, formulas, corner, value_at)
         if style is not None:
             areas = tuple(self._areas_of(style))
+        name = applied.get(tag("style:name"), name)
         # Of several that hold the first counts, and no other.
         return Rule(
             areas, priority, True, self._difference(applied, name), words, holds, style=style

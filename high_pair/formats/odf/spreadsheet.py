@@ -10,14 +10,15 @@ from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.odf.cells import tables_in
 from high_pair.formats.odf.file import CONTENT, OdfFile
-from high_pair.formats.odf.shapes import PageContext, ShapeReader
+from high_pair.formats.odf.shapes import PageContext
+from high_pair.formats.odf.sheet_shapes import SheetShapes
 from high_pair.formats.odf.sheet_source import OdfSheetSource
 from high_pair.formats.odf.styles import attribute
 from high_pair.formats.sheets.drawings import drawn_extent, is_text
 from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.painting import cell_items
 from high_pair.formats.sheets.sheet import Sheet
-from high_pair.formats.xml import child, tag
+from high_pair.formats.xml import tag
 from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand
 from high_pair.scene.geometry import Box
@@ -85,11 +86,13 @@ class OdfSpreadsheet:
         return PageInfo(self._words(count), width, height, hidden, scrolls=True)
 
     def _drawings(self, count: int) -> list[Item]:
-        """Give a sheet's pictures and boxes: those of the sheet, and those in its cells."""
-        file, table = self._file, self._tables[count]
-        words = self._words(count)
+        return self._shapes(count).items()
+
+    def _shapes(self, count: int) -> SheetShapes:
+        """Read what lies over a sheet's cells: its own shapes, those in cells, and comments."""
+        file = self._file
         context = PageContext(
-            words,
+            self._words(count),
             f"{CONTENT}#sheet={count + 1}",
             "content",
             WHITE,
@@ -99,11 +102,7 @@ class OdfSpreadsheet:
             file.picture_size,
             file.object_text,
         )
-        found: list[Item] = []
-        holder = child(table, "table:shapes")
-        if holder is not None:
-            found += ShapeReader(holder, file.styles, context).items(lambda _shape: True)
-        return found
+        return SheetShapes(self._tables[count], self._sheet(count).grid, file.styles, context)
 
     # The document's methods
 
@@ -114,7 +113,7 @@ class OdfSpreadsheet:
     def scene(self, page: int) -> Scene:
         """Describe a sheet for measuring: what it states, and its drawings with the cells below."""
         info, sheet = self.pages[page], self._sheet(page)
-        items: list[Item] = list(sheet.stated())
+        items: list[Item] = [*sheet.stated(), *self._shapes(page).comments()]
         drawings = self._drawings(page)
         width, height = info.width, info.height
         if drawings:

@@ -61,7 +61,10 @@ class Styles:
         for each in children(holder):
             kind, name = local_name(each), each.get(tag("style:name"), "")
             if kind == "style":
-                into[(each.get(tag("style:family"), ""), name)] = each
+                family = each.get(tag("style:family"), "")
+                into[(family, name)] = each
+                # Conditional formats of the extension name a style by what users see.
+                into.setdefault((family, each.get(tag("style:display-name"), name)), each)
             elif kind == "list-style":
                 into[("list", name)] = each
             elif kind == "default-style":

@@ -21,7 +21,7 @@ from high_pair.formats.drawing.shapes import ShapeReader
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import NAMESPACES, Element, child, local_name, number, parse, tag, whole
 from high_pair.scene.geometry import Box
-from high_pair.scene.grid import Area, Grid
+from high_pair.scene.grid import Grid
 from high_pair.scene.page import Figure, Item, Obstacle, Picture, PictureText, StatedText, extent
 from high_pair.scene.text import TextBlock
 
@@ -101,10 +101,7 @@ class DrawingReader:
             return number(element.text if element is not None else None)
 
         column, row = max(0, int(value("col"))), max(0, int(value("row")))
-        box = self.grid.box(Area(row, column, row, column))
-        # Past the last cell in use the columns and rows go on at a plain size.
-        x = box.x + max(0, column - len(self.grid.columns) + 1) * 48.0
-        y = box.y + max(0, row - len(self.grid.rows) + 1) * 15.0
+        x, y = self.grid.corner(row, column)
         return x + value("colOff") / EMU_PER_POINT, y + value("rowOff") / EMU_PER_POINT
 
     def _put_at(self, shape: Element, box: Box) -> None:
