@@ -8,12 +8,14 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from high_pair.colour.srgb import Bytes
 from high_pair.measure.footprint import (
     Footprint,
     areas_of,
     footprint_of,
     grow,
     grown_area,
+    one_colour,
     radius_of,
     ratios_of,
 )
@@ -123,9 +125,10 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
             footprints[named.id] = own
         return named
 
+    plain = one_colour(raster.backdrop)
     labelled_levels = {labelled.level for labelled in raster.blocks}
     for labelled in raster.blocks:
-        conditions = _Conditions(raster, pictures, labelled, areas)
+        conditions = _Conditions(raster, pictures, labelled, areas, plain)
         by_paragraph: dict[int, list[tuple[Stretch, Pair]]] = {}
         for stretch in stretches_of(labelled):
             finding = conditions.find(stretch)
@@ -280,7 +283,9 @@ class _Conditions:
         pictures: Pictures,
         labelled: LabelledBlock,
         areas: list[Area | None],
+        page: Bytes | None,
     ) -> None:
+        """Work it out. page: its colour, uint8 (1, 3), where it has one all over."""
         self.raster = raster
         self.labelled = labelled
         self.areas = areas
@@ -289,9 +294,12 @@ class _Conditions:
         self.lost_above: Lost | None = None
         self.in_doubt = ""
         self.anywhere: Footprint | None = None
+        # The colour behind the whole block where it is one: uint8 (1, 3).
+        self.plain: Bytes | None = None
         whole = self._whole_area()
         if whole is None:
             return
+        self.plain = page if page is not None else one_colour(raster.backdrop[whole])
         self.above = paint_above(raster, labelled.level, whole, pictures)
         self.lost = self._lost(whole, pictures, above_only=False)
         if self.lost is not None:
@@ -435,13 +443,14 @@ class _Conditions:
             if area is None:
                 continue
             rows, columns = self._grown(area, stretch)
-            part = self.raster.backdrop[rows, columns]
-            one = found[0].backdrops[0] if found else part[0, 0]
-            if not (part == one).all():
-                return None
-            count = np.array([part.shape[0] * part.shape[1]], np.int64)
+            one = self.plain
+            if one is None:
+                one = one_colour(self.raster.backdrop[rows, columns])
+                if one is None or (found and not np.array_equal(one, found[0].backdrops)):
+                    return None
+            pixels = (rows.stop - rows.start) * (columns.stop - columns.start)
             box = (columns.start, rows.start, columns.stop, rows.stop)
-            found.append(Footprint(text, part[0, :1], count, box))
+            found.append(Footprint(text, one, np.array([pixels], np.int64), box))
         return found
 
     def _grown_footprints(self, stretch: Stretch) -> tuple[list[Footprint], str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -120,6 +121,13 @@ def numbers_of(
     scale: pixels a point, for the weakest word's box.
     Source: REVIEW-FORMAT, «The governing ratio», steps 3 to 5.
     """
+    first = footprints[0].backdrops
+    if len(first) == 1 and all(each.backdrops is first and not each.above for each in footprints):
+        # All words stand on one and the same colour, as most do: the first speaks for all.
+        numbers = _on_one_colour(text, tuple(first[0].tolist()), required)
+        return replace(
+            numbers, weakest=footprints[0].word, weakest_box=_in_points(footprints[0].box, scale)
+        )
     by_word, governing = _ratios_of_words(footprints, text, coverage)
     weakest = int(np.argmin(governing))
     ratios = np.concatenate(by_word)
@@ -130,12 +138,10 @@ def numbers_of(
     if len(seen) > 1:
         same = np.flatnonzero((governor.backdrops == behind).all(axis=1))
         seen = seen[same[:1]]
-    first = footprints[0].backdrops[0]
     varied = any(
-        not footprint.is_solid or not np.array_equal(footprint.backdrops[0], first)
+        not footprint.is_solid or not np.array_equal(footprint.backdrops[0], first[0])
         for footprint in footprints
     )
-    left, top, right, bottom = governor.box
     return Numbers(
         foreground=hex_of(seen[0]),
         background=hex_of(behind),
@@ -146,7 +152,31 @@ def numbers_of(
         highest=float(ratios.max()),
         share_below=float(counts[ratios < required].sum() / counts.sum()),
         weakest=governor.word,
-        weakest_box=(left / scale, top / scale, (right - left) / scale, (bottom - top) / scale),
+        weakest_box=_in_points(governor.box, scale),
+    )
+
+
+def _in_points(box: tuple[int, int, int, int], scale: float) -> tuple[float, float, float, float]:
+    left, top, right, bottom = box
+    return (left / scale, top / scale, (right - left) / scale, (bottom - top) / scale)
+
+
+@functools.lru_cache(maxsize=256)
+def _on_one_colour(text: Colour, behind: tuple[int, ...], required: float) -> Numbers:
+    """Measure a text on one colour; the word's name and place are left open."""
+    footprint = Footprint("", np.array([behind], np.uint8), np.ones(1, np.int64), (0, 0, 0, 0))
+    ratio = float(ratios_of(footprint, text)[0])
+    return Numbers(
+        foreground=hex_of(seen_text(footprint, text)[0]),
+        background=hex_of(behind),
+        varied=False,
+        ratio=ratio,
+        lowest=ratio,
+        median=ratio,
+        highest=ratio,
+        share_below=1.0 if ratio < required else 0.0,
+        weakest="",
+        weakest_box=(0.0, 0.0, 0.0, 0.0),
     )
 
 

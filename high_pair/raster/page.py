@@ -208,14 +208,18 @@ def _number_block(
     pixels = _pixels(surface)
     # Counting along one axis is many times faster than along two.
     places = np.flatnonzero(pixels[..., 3] >= INK)
-    inked = pixels.reshape(-1, 4)[places]
-    channels = inked[:, :3] / inked[:, 3:] * 255.0
-    whole = np.rint(channels).astype(np.int32)
-    number = whole[:, 0] + (whole[:, 1] << 8)
-    sound = (np.abs(channels - whole).max(axis=1, initial=0.0) < 0.05) & (
-        (number * 37 + 101) & 255 == whole[:, 2]
-    )
-    down, across = np.divmod(places[sound], pixels.shape[1])
+    # So is working channel by channel.
+    *colour, opacity = np.ascontiguousarray(pixels.reshape(-1, 4)[places].T)
+    sound = np.ones(len(places), bool)
+    whole = []
+    for channel in colour:
+        level = channel / opacity * np.float32(255.0)
+        rounded = np.rint(level)
+        sound &= np.abs(level - rounded) < 0.05
+        whole.append(rounded.astype(np.int32))
+    number = whole[0] + (whole[1] << 8)
+    sound &= (number * 37 + 101) & 255 == whole[2]
+    down, across = np.divmod(places[sound].astype(np.int32), np.int32(pixels.shape[1]))
     numbers[area][down, across] = number[sound]
 
 
