@@ -74,7 +74,9 @@ class Package:
         if not start:
             raise UnreadableFile(self.name, "it is empty. Ask for the file again.")
         if not start.startswith(b"PK"):
-            raise UnreadableFile(self.name, f"it is not a slide file. {READS}")
+            raise UnreadableFile(
+                self.name, f"it is no deck, document, workbook or picture. {READS}"
+            )
         try:
             return zipfile.ZipFile(self._file)
         except _ZIP_TROUBLES as error:

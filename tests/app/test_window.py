@@ -105,7 +105,7 @@ class Opening(DeskTest):
         self.open(broken, self.pale())
         box = self.window._problem_box
         self.assertIsNotNone(box)
-        self.assertIn("broken.pptx: it is not a slide file", box.text())
+        self.assertIn("broken.pptx: it is no deck", box.text())
         self.assertFalse(box.isModal())
         self.assertEqual([file.name for file in self.session.files.values()], ["pale.pptx"])
         box.close()

@@ -73,9 +73,9 @@ class HostileFiles(unittest.TestCase):
         self.assertNotIn("\n", message)
 
     def test_what_is_no_slide_file(self):
-        self.assert_refused(b"%PDF-1.7 and so on", "not a slide file")
+        self.assert_refused(b"%PDF-1.7 and so on", "it is no deck")
         self.assert_refused(b"", "empty")
-        self.assert_refused(pack({"mimetype": b"application/zip"}), "without a presentation")
+        self.assert_refused(pack({"mimetype": b"application/zip"}), "without a deck")
 
     def test_a_deck_that_says_it_is_a_document_is_refused(self):
         parts = members()

@@ -401,7 +401,23 @@ class BadInput(OdfTest):
         )
         self.assert_refused(pack(styles, content, {"META-INF/manifest.xml": locked}), "encrypted")
         self.assert_refused(pack(styles, content + "<"), "broken XML")
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as package:
+            package.writestr("mimetype", MIME)
+            package.writestr("styles.xml", "<a/>")
+        self.assert_refused(out.getvalue(), "styles alone")
         self.assert_refused(b"<?xml version='1.0'?><a/>", "no flat OpenDocument file", "bad.fodp")
+
+    def test_a_manifest_of_the_first_edition_declares_its_prefix_elsewhere(self):
+        styles, content = parts(frame("<text:p>Word</text:p>"))
+        manifest = (
+            b'<!DOCTYPE manifest:manifest PUBLIC "-//Made up//DTD Manifest 1.0//EN" "Manifest.dtd">'
+            b'<manifest:manifest><manifest:file-entry manifest:full-path="/"/></manifest:manifest>'
+        )
+        data = pack(styles, content, {"META-INF/manifest.xml": manifest})
+        document = open_document(self.folder.write(data, "first.odp"))
+        self.addCleanup(document.close)
+        self.assertEqual(len(measured(document, 0, Asked()).pairs), 1)
 
     def test_without_styles_it_is_said(self):
         _, content = parts(frame("<text:p>Word</text:p>"))

@@ -1,5 +1,6 @@
 """OpenDocument text: colours rule by rule, where text stands, and changes in a copy."""
 
+import time
 import unittest
 import zipfile
 
@@ -134,6 +135,73 @@ class Where(OdfFileTest):
         broken = style("B", "paragraph", paragraph('fo:break-before="page"'))
         path = self.write(p("One") + p("Two", "B"), automatic=broken)
         self.assertEqual([pair.text for pair in pairs_of(path, page=1)], ["Two"])
+
+
+def framed(content: str, more: str = "") -> str:
+    return (
+        '<draw:frame draw:style-name="G" text:anchor-type="paragraph" svg:width="8cm">'
+        f'<draw:text-box fo:min-height="3cm">{content}</draw:text-box></draw:frame>{more}'
+    )
+
+
+class Boxes(OdfFileTest):
+    GRAPHIC = style(
+        "G",
+        "graphic",
+        '<style:graphic-properties draw:fill="solid" draw:fill-color="#102030" fo:padding="1mm"/>',
+    )
+    DRESS = style("T", "table-cell", cells('fo:background-color="#aa0000"')) + style(
+        "Q", "paragraph", text('fo:color="#8090a0"')
+    )
+
+    def found(self, content: str) -> dict[str, Pair]:
+        body = p(framed(content))
+        pairs = self.pairs(body, automatic=self.GRAPHIC + self.DRESS)
+        return {pair.text: pair for pair in pairs}
+
+    def test_a_table_in_a_box_is_measured_on_its_cells(self):
+        pairs = self.found(p("Above", "Q") + table(row(cell("Work:", "T"), cell("Home:"))))
+        self.assert_colours(pairs["Above"], "8090A0", "102030")
+        # Automatic text: white is further from both.
+        self.assert_colours(pairs["Work:"], WHITE, "AA0000")
+        self.assert_colours(pairs["Home:"], WHITE, "102030")
+
+    def test_a_section_in_a_box_is_measured(self):
+        inner = f'<text:section text:name="Sender">{p("The quay office", "Q")}</text:section>'
+        self.assert_colours(self.found(inner)["The quay office"], "8090A0", "102030")
+
+    def test_a_box_in_a_box_is_measured_with_its_caption(self):
+        inner = framed(p("In the inner box", "Q")).replace('draw:style-name="G"', "")
+        pairs = self.found(p(f"{inner}Picture 1: the quay", "Q"))
+        self.assertEqual(set(pairs), {"In the inner box", "Picture 1: the quay"})
+        self.assert_colours(pairs["Picture 1: the quay"], "8090A0", "102030")
+
+    def test_a_box_without_a_height_is_as_high_as_its_text(self):
+        for content in (p("Word", "Q") * 9, table(*[row(cell("Word", "T"))] * 9, columns="")):
+            pairs = self.pairs(p(framed(content)), automatic=self.GRAPHIC + self.DRESS)
+            for pair in pairs:
+                assert pair.numbers is not None, pair.reason
+                self.assertIn(pair.numbers.background, ("#102030", "#AA0000"))
+
+    def test_boxes_in_boxes_in_boxes_are_read_once_each(self):
+        inner = p("Innermost", "Q")
+        for _ in range(11):
+            inner = p(framed(inner))
+        start = time.monotonic()
+        (pair,) = self.pairs(inner, automatic=self.GRAPHIC + self.DRESS)
+        self.assertLess(time.monotonic() - start, 5)
+        self.assert_colours(pair, "8090A0", "102030")
+
+    def test_text_of_a_box_s_table_is_changed_in_a_copy(self):
+        body = p(framed(table(row(cell("Work:", "T")))))
+        path = self.write(body, automatic=self.GRAPHIC + self.DRESS)
+        document = open_document(path)
+        self.addCleanup(document.close)
+        (pair,) = measured(document, 0, Asked()).pairs
+        target = self.folder.path / "copy.odt"
+        document.edited([RecolourText(pair.address, (0xFF, 0xFF, 0))]).save(target)
+        (after,) = pairs_of(target)
+        self.assert_colours(after, "FFFF00", "AA0000")
 
 
 class Edits(OdfFileTest):

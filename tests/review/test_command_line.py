@@ -99,7 +99,7 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(files[0]["pairs"], [])
         self.assertEqual(len(files[1]["pairs"]), 1)
         self.assertEqual(len(err.splitlines()), 1)
-        self.assertIn("broken.pptx: it is not a slide file", err)
+        self.assertIn("broken.pptx: it is no deck", err)
 
     def test_the_table_cuts_ratios_and_goes_to_a_file(self):
         target = self.folder.path / "report.txt"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
@@ -10,6 +11,7 @@ from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.text import Holder, TextReader
 from high_pair.formats.odf.units import colour, length
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
+from high_pair.raster.flow import boxed
 from high_pair.scene.flow import (
     PLAIN,
     Block,
@@ -25,7 +27,7 @@ from high_pair.scene.flow import (
     Wrap,
 )
 from high_pair.scene.geometry import IDENTITY, Box
-from high_pair.scene.page import Item, shifted
+from high_pair.scene.page import Item, Obstacle, shifted
 from high_pair.scene.paint import BLACK, WHITE, Colour, Stroke
 from high_pair.scene.text import Anchor, Spacing
 
@@ -101,6 +103,7 @@ class BodyReader:
         self._cells = {
             each: count for count, each in enumerate(root.iter(tag("table:table-cell")), start=1)
         }
+        self._boxes: dict[Element, tuple[Block, ...]] = {}
         self.counts = Counts()
 
     def address_of(self, paragraph: Element) -> str:
@@ -221,15 +224,27 @@ class BodyReader:
                 self._context(f"{self.member}#shapes"),
                 words=place.words,
                 background=place.behind.colour if not place.behind.varied else None,
+                flow_of=functools.partial(self._flow, depth=place.depth + 1),
             )
             reader = ShapeReader(_alone(shape), self.styles, context)
             items = reader.items_of(shape)
             chain = reader.chain(shape)
-            width, height = (length(shape.get(tag(f"svg:{side}"))) for side in ("width", "height"))
-            if not height:
-                box = child(shape, "draw:text-box")
-                height = length(box.get(tag("fo:min-height")) if box is not None else None)
-            yield _float(shape, chain, tuple(items), width, height)
+            box = reader.place(shape).box
+            yield _float(shape, chain, tuple(items), box.width, box.height)
+
+    def _flow(self, container: Element, holder: Holder, depth: int) -> tuple[list[Item], float]:
+        """Let what a box holds flow in it: its tables, sections and further boxes too."""
+        if depth > DEEPEST:
+            reason = "boxes are nested too deeply in it"
+            return [Obstacle(holder.box, holder.transform, reason)], 0.0
+        place = Place(holder.where, Behind(holder.backdrop, holder.varied), depth)
+        # Read once: how high a box gets is asked for before what it paints.
+        if container not in self._boxes:
+            self._boxes[container] = tuple(self.blocks(container, place))
+        blocks = self._boxes[container]
+        parent = container.getparent()
+        fixed = parent is not None and parent.get(tag("svg:height")) is not None
+        return boxed(blocks, holder.box, holder.anchor, holder.transform, grows=not fixed)
 
     # Tables
 

@@ -84,7 +84,9 @@ class PageContext:
     fields: what the page's fields say; picture_name: turns a draw:image into
     the name under which the document gives its bytes, empty when it has none;
     picture_size: gives a picture's own size in points, None when it has none;
-    object_text: gives the words of an embedded object; address_of: as a holder's.
+    object_text: gives the words of an embedded object; address_of: as a holder's;
+    flow_of: lets a box's text flow that holds more than paragraphs and lists, and says
+    how high it gets.
     """
 
     words: str
@@ -97,6 +99,7 @@ class PageContext:
     picture_size: Callable[[str], tuple[float, float] | None]
     object_text: Callable[[Element], str]
     address_of: AddressOf | None = None
+    flow_of: Callable[[Element, Holder], tuple[list[Item], float]] | None = None
 
 
 class ShapeReader:
@@ -318,6 +321,8 @@ class ShapeReader:
         box = child(shape, "draw:text-box")
         if box is not None:
             own = fill if fill.stated else OdfFill()
+            if not place.box.height:
+                place = self.place(shape)
             whole_box = (Drawn(rectangle(place.box)),)
             yield from self._surface(place, chain, own, whole_box)
             yield from self._text(shape, box, place, place.box, chain, own)
@@ -329,6 +334,27 @@ class ShapeReader:
             yield from self._object(shape, place)
         else:
             yield Obstacle(place.box, place.transform, "objects of this kind aren't painted yet")
+
+    def place(self, shape: Element) -> Place:
+        """Give where a shape stands; a box without a height is as high as its text (§10.4.3)."""
+        place = place_of(shape)
+        box = child(shape, "draw:text-box")
+        if box is None or place.box.height:
+            return place
+        width = place.box.width or length(box.get(tag("fo:min-width")))
+        place = replace(place, box=replace(place.box, width=width))
+        chain = self.chain(shape)
+        fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
+        own = fill if fill.stated else OdfFill()
+        holder = self._holder(shape, place, place.box, chain, own)
+        if self.context.flow_of is not None and _holds_more(box):
+            _, filled = self.context.flow_of(box, holder)
+        else:
+            block = TextReader(self.styles, holder, self.context.fields).block(box)
+            filled = text_height(block) if block is not None else 0.0
+        sides = _padding(chain)
+        height = max(length(box.get(tag("fo:min-height"))), filled + sides["top"] + sides["bottom"])
+        return replace(place, box=replace(place.box, height=height))
 
     def _picture(
         self, images: list[Element], chain: Sequence[Element], place: Place
@@ -381,11 +407,7 @@ class ShapeReader:
         chain: Sequence[Element],
         fill: OdfFill,
     ) -> Holder:
-        sides = {}
-        for side in ("left", "top", "right", "bottom"):
-            stated = attribute(chain, "graphic", f"fo:padding-{side}")
-            stated = stated or attribute(chain, "graphic", "fo:padding")
-            sides[side] = length(stated)
+        sides = _padding(chain)
         inner = Box(
             box.x + sides["left"],
             box.y + sides["top"],
@@ -440,6 +462,9 @@ class ShapeReader:
         fill: OdfFill,
     ) -> Iterator[Item]:
         holder = self._holder(shape, place, box, chain, fill)
+        if self.context.flow_of is not None and _holds_more(container):
+            yield from self.context.flow_of(container, holder)[0]
+            return
         block = TextReader(self.styles, holder, self.context.fields).block(container)
         if block is None:
             return
@@ -491,6 +516,24 @@ class ShapeReader:
         block = TextReader(self.styles, holder, self.context.fields).block(cell.element)
         if block is not None:
             yield _doubted(block, cell.doubt) if cell.doubt else block
+
+
+def _padding(chain: Sequence[Element]) -> dict[str, float]:
+    """Give the room between a shape's sides and its text, in points (§20.209)."""
+    every = attribute(chain, "graphic", "fo:padding")
+    return {
+        side: length(attribute(chain, "graphic", f"fo:padding-{side}") or every)
+        for side in ("left", "top", "right", "bottom")
+    }
+
+
+def _holds_more(container: Element) -> bool:
+    """Tell whether a box holds anything but paragraphs and lists of words."""
+    if local_name(container) != "text-box":
+        return False
+    names = {local_name(each) for each in children(container)}
+    shapes = (tag(f"draw:{name}") for name in (*sorted(SHAPES), "g"))
+    return not names <= {"p", "h", "list"} or next(container.iter(*shapes), None) is not None
 
 
 def _changed_at(item: Item, address: str) -> Item:

@@ -219,7 +219,7 @@ def _main_part(package: Package) -> str:
     if not main:
         raise UnreadableFile(
             package.name,
-            f"it is a zip file without a presentation in it. {READS}",
+            f"it is a zip file without a deck, a document or a workbook in it. {READS}",
         )
     kind = content_type_of(package, main)
     if kind and not any(word in kind for word in ("presentation", "slideshow", "powerpoint")):
