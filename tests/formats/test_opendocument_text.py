@@ -204,6 +204,25 @@ class Boxes(OdfFileTest):
         self.assert_colours(after, "FFFF00", "AA0000")
 
 
+class Extensions(OdfFileTest):
+    def test_text_within_an_extension_s_element_is_measured_and_changed(self):
+        control = (
+            '<x:content-control xmlns:x="urn:made-up:extension" x:placeholder="true">'
+            f"{span('enter your number', 'S')}</x:content-control>"
+        )
+        own = style("S", "text", text('fo:color="#808080"'))
+        path = self.write(p(f"Your booking: {control} please"), automatic=own)
+        document = open_document(path)
+        self.addCleanup(document.close)
+        pairs = {pair.text: pair for pair in measured(document, 0, Asked()).pairs}
+        self.assert_colours(pairs["enter your number"], "808080", WHITE)
+        target = self.folder.path / "copy.odt"
+        document.edited([RecolourText(pairs["please"].address, (0, 0, 0xAA))]).save(target)
+        after = {pair.text: pair for pair in pairs_of(target)}
+        self.assert_colours(after["please"], "0000AA", WHITE)
+        self.assert_colours(after["enter your number"], "808080", WHITE)
+
+
 class Edits(OdfFileTest):
     PALE = style("S", "text", text('fo:color="#aaaaaa"'))
 

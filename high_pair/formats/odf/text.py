@@ -26,6 +26,7 @@ MOST_BLANKS = 200
 DARK_BELOW = 62
 # Fields whose words come from the page, and which count as pieces whatever they say.
 PAGE_FIELDS = frozenset({"page-number", "footer", "header", "date-time"})
+STANDARD = "{urn:oasis:names:tc:opendocument:"
 # Elements of the text's namespace whose words aren't shown where they stand.
 NO_FIELDS = frozenset(
     {
@@ -75,6 +76,9 @@ def segments_of(paragraph: Element, replacements: dict[str, str]) -> list[Segmen
                 citation = each.find(tag("text:note-citation"))
                 words = (citation.text or "") if citation is not None else ""
                 found.append(Segment(each, False, words, spans))
+            elif not str(each.tag).startswith(STANDARD):
+                # An extension's element round text, such as a control to fill in (§22.2.2).
+                walk(each, spans)
             elif _is_field(each):
                 words = "".join(str(part) for part in each.itertext())
                 found.append(Segment(each, False, words, spans))
