@@ -76,8 +76,12 @@ class Colours(SheetTest):
             "</number:number-style>"
         )
         own = '<style:style style:name="C" style:family="table-cell" style:data-style-name="N2"/>'
-        pairs = self.pairs(table(row(number(-5, "C"), number(5, "C"))), automatic=numbers + own)
+        body = table(row(number(-5, "C"), number(5, "C"), cell("Total", "C")))
+        pairs = self.pairs(body, automatic=numbers + own)
         found = {pair.text: pair for pair in pairs}
+        # It says nothing of words: they keep the cell's colour, and are one look with "5".
+        self.assertNotIn("Total", found)
+        self.assertEqual(found["5"].where, "Sheet 1, Fares › B1:C1")
         self.assert_colours(found["-5"], "FF0000", WHITE)
         self.assert_colours(found["5"], BLACK, WHITE)
 

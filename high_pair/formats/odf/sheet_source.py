@@ -222,6 +222,9 @@ class OdfSheetSource:
                 if match is not None and _holds(value, match.group(1), float(match.group(2))):
                     element = applied if applied is not None else element
                     break
+        elif local_name(element) != "text-style":
+            # Formats of numbers say nothing of words (§16.29).
+            return None, False
         properties = child(element, "style:text-properties")
         chosen = colour(properties.get(tag("fo:color"))) if properties is not None else None
         return (chosen.levels if chosen is not None else None), False
