@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 
 from high_pair.raster.flow import FlowedPage
+from high_pair.remedy.edits import Edit, Restyle
+from high_pair.scene.addresses import expand
 from high_pair.scene.page import Figure, Picture
 from high_pair.scene.text import TextBlock
 
@@ -29,3 +31,20 @@ def _addresses(page: FlowedPage, paragraph: str) -> Iterator[str]:
         elif isinstance(item, Figure | Picture) and item.address:
             address = item.address
             yield address.partition("/")[0] if paragraph in address else address
+
+
+def pages_touched_by(
+    edits: Sequence[Edit], shown: Mapping[str, set[int]], count: int, paragraph: str
+) -> frozenset[int]:
+    """Tell which pages may look different: all after a change of size, else those it is on.
+
+    shown: see `pages_showing`; count: of all pages.
+    """
+    found: set[int] = set()
+    for edit in edits:
+        for address in expand(edit.address):
+            pages = shown.get(address.partition("/")[0] if paragraph in address else address)
+            if pages is None or isinstance(edit, Restyle):
+                return frozenset(range(count))
+            found |= pages
+    return frozenset(found)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from high_pair.scene.geometry import Affine, Box
@@ -154,3 +155,18 @@ class TextBlock:
     doubt: str = ""
     region: Box | None = None
     estimated: bool = False
+
+
+def with_each_run(block: TextBlock, change: Callable[[Run], Run]) -> TextBlock:
+    """Give a block with each of its runs changed, bullets and numbers too."""
+    return replace(
+        block,
+        paragraphs=tuple(
+            replace(
+                paragraph,
+                runs=tuple(change(run) for run in paragraph.runs),
+                bullet=change(paragraph.bullet) if paragraph.bullet else None,
+            )
+            for paragraph in block.paragraphs
+        ),
+    )

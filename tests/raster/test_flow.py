@@ -6,7 +6,8 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from high_pair.raster.flow import FlowedPage, boxed, flow_pages, with_count
+from high_pair.raster.flow import FlowedPage, flow_pages, with_count
+from high_pair.raster.pieces import boxed
 from high_pair.scene.flow import (
     Edges,
     Float,

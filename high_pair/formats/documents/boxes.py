@@ -21,7 +21,7 @@ from high_pair.formats.drawing.shapes import ShapeReader
 from high_pair.formats.drawing.surround import Placed
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, number, tag
-from high_pair.raster.flow import boxed
+from high_pair.raster.pieces import boxed
 from high_pair.scene.flow import Block, Float, From, Offset, Wrap
 from high_pair.scene.geometry import Box, turned
 from high_pair.scene.page import Item

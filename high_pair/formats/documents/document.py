@@ -21,7 +21,7 @@ from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.package import Package as Zip
 from high_pair.formats.parts import PartStore
 from high_pair.formats.picture_members import refuse_giant_pictures
-from high_pair.formats.shown_at import pages_showing
+from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import (
     Element,
     child,
@@ -34,7 +34,7 @@ from high_pair.formats.xml import (
 )
 from high_pair.raster.flow import FlowedPage, flow_pages, with_count
 from high_pair.raster.pictures import PictureProblem, Pictures
-from high_pair.remedy.edits import Edit, Restyle
+from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand, member_of
 from high_pair.scene.flow import Block, Flow, Repeated, Section
 from high_pair.scene.geometry import Box
@@ -258,16 +258,8 @@ class TextDocument:
         return document
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
-        """Tell which pages may look different: all after a change of size, else those it is on."""
-        found: set[int] = set()
-        for edit in edits:
-            for address in expand(edit.address):
-                own = address.partition("/")[0] if "#p=" in address else address
-                pages = self._shown.get(own)
-                if pages is None or isinstance(edit, Restyle):
-                    return frozenset(range(len(self.pages)))
-                found |= pages
-        return frozenset(found)
+        """Tell which pages may look different."""
+        return pages_touched_by(edits, self._shown, len(self.pages), "#p=")
 
     def new_box_address(self, page: int) -> None:
         """A document states its text."""

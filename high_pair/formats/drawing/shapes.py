@@ -59,7 +59,7 @@ from high_pair.formats.xml import Element, child, children, flag, local_name, ta
 from high_pair.scene.geometry import Box, ellipse, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Stroke
-from high_pair.scene.text import Run, TextBlock
+from high_pair.scene.text import TextBlock, with_each_run
 
 DEEPEST_GROUP = 64
 _KINDS = {"chart": "charts", "diagram": "diagrams", "oleObj": "embedded objects"}
@@ -356,7 +356,7 @@ class ShapeReader:
         if block is not None and effects.shadow is not None:
             block = _shadowed(block, effects.shadow)
         if block is not None:
-            yield _each_run(block, lambda run: replace(run, fixed=self.fixed or run.fixed))
+            yield with_each_run(block, lambda run: replace(run, fixed=self.fixed or run.fixed))
 
     # Pictures
 
@@ -494,25 +494,10 @@ _NOWHERE = Position(0.0, 0.0, 0.0, 0.0)
 _WHOLE = Box(0.0, 0.0, 100.0, 100.0)
 
 
-def _each_run(block: TextBlock, change: Callable[[Run], Run]) -> TextBlock:
-    """Change every run of a block, its labels too."""
-    return replace(
-        block,
-        paragraphs=tuple(
-            replace(
-                paragraph,
-                runs=tuple(change(run) for run in paragraph.runs),
-                bullet=change(paragraph.bullet) if paragraph.bullet else None,
-            )
-            for paragraph in block.paragraphs
-        ),
-    )
-
-
 def _shadowed(block: TextBlock, cast: CastShadow) -> TextBlock:
     """Give a block's text a shadow, where its runs have none of their own."""
     shadow = cast.for_text(linear_part(block.transform))
-    return _each_run(
+    return with_each_run(
         block, lambda run: run if run.shadow is not None else replace(run, shadow=shadow)
     )
 

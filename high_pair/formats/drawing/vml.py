@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from high_pair.formats.drawing.colours import preset_colour
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, children, local_name, number, tag
-from high_pair.raster.flow import boxed
+from high_pair.raster.pieces import boxed
 from high_pair.scene.flow import Block, Float, From, Offset, Wrap
 from high_pair.scene.geometry import IDENTITY, Box, ellipse, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture

@@ -11,7 +11,7 @@ from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.text import Holder, TextReader
 from high_pair.formats.odf.units import colour, length
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
-from high_pair.raster.flow import boxed
+from high_pair.raster.pieces import boxed
 from high_pair.scene.flow import (
     PLAIN,
     Block,

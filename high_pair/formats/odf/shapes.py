@@ -22,7 +22,7 @@ from high_pair.raster.layout import text_height
 from high_pair.scene.geometry import IDENTITY, Box, Outline, line, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Colour, Shadow, Stroke, colours_of
-from high_pair.scene.text import Anchor, Run, TextBlock
+from high_pair.scene.text import Anchor, Run, TextBlock, with_each_run
 
 SHAPES = frozenset(
     {
@@ -589,24 +589,9 @@ def _shadow_of_picture(picture: Picture, chain: Sequence[Element]) -> Iterator[I
         yield replace(picture, transform=transform, silhouette=shadow.colour, blur=shadow.blur)
 
 
-def _changed(block: TextBlock, change: Callable[[Run], Run]) -> TextBlock:
-    """Give a block with each of its runs and bullets changed."""
-    return replace(
-        block,
-        paragraphs=tuple(
-            replace(
-                paragraph,
-                runs=tuple(change(run) for run in paragraph.runs),
-                bullet=change(paragraph.bullet) if paragraph.bullet else None,
-            )
-            for paragraph in block.paragraphs
-        ),
-    )
-
-
 def _troubled(block: TextBlock, reason: str) -> TextBlock:
     """Say of all a block's text why it can't be measured."""
-    return _changed(block, lambda run: replace(run, trouble=run.trouble or reason))
+    return with_each_run(block, lambda run: replace(run, trouble=run.trouble or reason))
 
 
 def _doubted(block: TextBlock, reason: str) -> TextBlock:
@@ -616,9 +601,9 @@ def _doubted(block: TextBlock, reason: str) -> TextBlock:
         unstated = run.origin.startswith(("default style", "automatic"))
         return replace(run, trouble=reason) if unstated else run
 
-    return _changed(block, change)
+    return with_each_run(block, change)
 
 
 def _with_shadow(block: TextBlock, shadow: Shadow) -> TextBlock:
     """Let text cast the shadow of its shape, which has nothing else that could."""
-    return _changed(block, lambda run: replace(run, shadow=shadow))
+    return with_each_run(block, lambda run: replace(run, shadow=shadow))

@@ -14,10 +14,10 @@ from high_pair.formats.odf.file import CONTENT, OdfFile
 from high_pair.formats.odf.shapes import PageContext
 from high_pair.formats.odf.styles import attribute
 from high_pair.formats.odf.units import colour, length
-from high_pair.formats.shown_at import pages_showing
+from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.flow import flow_pages, with_count
-from high_pair.remedy.edits import Edit, Restyle
+from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand
 from high_pair.scene.flow import Block, Flow, FlowParagraph, Repeated, Section
 from high_pair.scene.geometry import Box
@@ -191,16 +191,8 @@ class OdfText:
         return document
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
-        """Tell which pages may look different: all after a change of size, else those it is on."""
-        found: set[int] = set()
-        for edit in edits:
-            for address in expand(edit.address):
-                own = address.partition("/")[0] if "#para=" in address else address
-                pages = self._shown.get(own)
-                if pages is None or isinstance(edit, Restyle):
-                    return frozenset(range(len(self.pages)))
-                found |= pages
-        return frozenset(found)
+        """Tell which pages may look different."""
+        return pages_touched_by(edits, self._shown, len(self.pages), "#para=")
 
     def new_box_address(self, page: int) -> None:
         """A document states its text."""
