@@ -238,6 +238,8 @@ def _fares(sheet) -> None:  # type: ignore[no-untyped-def]
     sheet.title = "Fares"
     sheet.column_dimensions["A"].width = 24
     sheet.merge_cells("A1:E1")
+    # Merged cells raise no row by themselves.
+    sheet.row_dimensions[1].height = 28
     sheet["A1"] = "Fares from 3 November"
     sheet["A1"].font = Font(name="Carlito", size=20, bold=True, color=f"FF{TEAL}")
     sheet["A2"] = "in coins of the bay, a single crossing"

@@ -92,6 +92,25 @@ class Colours(SheetTest):
         self.assertIs(self.only(table(row(cell()), columns=columns)).verdict, Verdict.EXEMPT)
 
 
+class Heights(SheetTest):
+    def test_only_rows_of_optimal_height_are_as_high_as_their_text(self):
+        large = style("C", "table-cell", text('fo:font-size="30pt"'))
+        for optimal, least, most in (("true", 36, 45), ("false", 20, 20)):
+            height = style(
+                "R",
+                "table-row",
+                '<style:table-row-properties style:row-height="20pt" '
+                f'style:use-optimal-row-height="{optimal}"/>',
+            )
+            body = table(
+                row(cell("Large", "C"), more='table:style-name="R"')
+                + row(cell("Below", "D"), more='table:style-name="R"')
+            )
+            pairs = self.pairs(body, automatic=large + height + coloured("D", "333333"))
+            top = next(pair.bbox[1] for pair in pairs if pair.text == "Below")
+            self.assertTrue(least <= top <= most, (optimal, top))
+
+
 class Conditions(SheetTest):
     ROWS = (row(number(5)), row(number(10)), row(number(20)))
     BAD = coloured("Bad", "aa0000") + filled("Marked", "ffffcc")

@@ -320,6 +320,37 @@ class Looks(SheetTest):
         pair = self.only(row(1, cell("A1")), state='state="hidden"')
         self.assertIs(pair.verdict, Verdict.EXEMPT)
 
+    def test_rows_without_a_height_are_as_high_as_their_tallest_text(self):
+        large = {"fonts": [font(size="30")], "styles": ['fontId="1" applyFont="1"']}
+        below = row(2, cell("A2", "Below"))
+
+        def top_of_the_second_row(first: str, **options: object) -> float:
+            pairs = self.pairs(first + below, **large, **options)
+            return next(pair.bbox[1] for pair in pairs if pair.text == "Below")
+
+        raised = top_of_the_second_row(row(1, cell("A1", style=1)))
+        self.assertGreaterEqual(raised, 30 * 1.2)
+        self.assertLess(raised, 30 * 1.5)
+        stated = row(1, cell("A1", style=1), 'ht="20" customHeight="1"')
+        self.assertEqual(top_of_the_second_row(stated), 20)
+        # Merged cells raise none.
+        tail = '<mergeCells count="1"><mergeCell ref="A1:B1"/></mergeCells>'
+        self.assertEqual(top_of_the_second_row(row(1, cell("A1", style=1)), tail=tail), 15)
+
+    def test_a_row_is_as_high_as_the_lines_that_its_text_wraps_to(self):
+        wrapped = {"styles": ['applyAlignment="1"><alignment wrapText="1"/>', 'fontId="0"']}
+
+        def top_of_the_second_row(style: int) -> float:
+            # A colour of its own tells the second row's look from the first's.
+            rows = row(1, cell("A1", "ferry " * 30, style)) + row(2, cell("A2", "Below", 3))
+            own = {"fonts": [font(rgb("333333"))], "styles": [*wrapped["styles"], 'fontId="1"']}
+            pairs = self.pairs(rows, **own)
+            return next(pair.bbox[1] for pair in pairs if pair.text == "Below")
+
+        self.assertEqual(top_of_the_second_row(2), 15)
+        # 180 letters of about 5.7 points in a column 48 points wide: 24 lines at least.
+        self.assertGreater(top_of_the_second_row(1), 20 * 11)
+
     def test_a_format_that_shows_nothing_is_exempt(self):
         options = {
             "formats": '<numFmt numFmtId="164" formatCode=";;;"/>',

@@ -132,6 +132,20 @@ class OdfSheetSource:
                 break
         return widths, heights
 
+    def fitting_rows(self, used: Area) -> NDArray[np.bool_]:
+        """Tell of the rows which are as high as their text (§20.383)."""
+        free = np.ones(used.bottom + 1, bool)
+        start = 0
+        for row, repeats in rows_of(self.table):
+            chain = self._chain("table-row", row.get(tag("table:style-name")))
+            stated = attribute(chain, "table-row", "style:row-height") is not None
+            optimal = attribute(chain, "table-row", "style:use-optimal-row-height")
+            free[start : start + repeats] = optimal == "true" or (not stated and optimal is None)
+            start += repeats
+            if start > used.bottom:
+                break
+        return free
+
     def _chain(self, family: str, name: str | None) -> tuple[Element, ...]:
         return self.file_styles.chain(family, name, "content")
 

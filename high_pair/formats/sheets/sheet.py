@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from high_pair.formats.sheets.cells import Cells, SharedText
 from high_pair.formats.sheets.conditional import Rule, scale_colours
 from high_pair.formats.sheets.expressions import Reader
+from high_pair.formats.sheets.heights import fitted
 from high_pair.formats.sheets.looks import AUTOMATIC, UNSURE, CellLook, Place, look_of
 from high_pair.formats.sheets.styles import Font, Style
 from high_pair.formats.sheets.tables import Given, SheetTable
@@ -95,6 +96,9 @@ class Source(Protocol):
     def sizes(self, used: Area) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """Give the widths of columns and the heights of rows in points; 0 for hidden ones."""
 
+    def fitting_rows(self, used: Area) -> NDArray[np.bool_]:
+        """Tell of the rows which are as high as their text, because nobody has set a height."""
+
     def rules(self, value_at: Reader) -> list[Rule]:
         """Give the conditional formats, in order."""
 
@@ -153,7 +157,10 @@ class Sheet:
     @functools.cached_property
     def _sizes(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """The widths of all columns and the heights of all rows in points; 0 for hidden ones."""
-        return self.source.sizes(self.used)
+        source, (widths, heights) = self.source, self.source.sizes(self.used)
+        free = source.fitting_rows(self.used)
+        own = (source.style, source.text, source.merged)
+        return widths, fitted(self.cells, *own, (widths, heights), free)
 
     @functools.cached_property
     def grid(self) -> Grid:

@@ -86,6 +86,14 @@ class WorkbookSource:
                     heights[row] = min(409.0, max(0.0, number(stated, height)))
         return widths, heights
 
+    def fitting_rows(self, used: Area) -> NDArray[np.bool_]:
+        """Tell of the rows which are as high as their text: those without a height (§18.3.1.73)."""
+        free = np.ones(used.bottom + 1, bool)
+        for row, element in self.rows.items():
+            if row <= used.bottom:
+                free[row] = element.get("ht") is None
+        return free
+
     @functools.cached_property
     def rows(self) -> dict[int, Element]:
         """The rows' elements by their numbers, from 0."""
