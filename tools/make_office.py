@@ -237,6 +237,8 @@ def loads() -> bytes:
 def _fares(sheet) -> None:  # type: ignore[no-untyped-def]
     sheet.title = "Fares"
     sheet.column_dimensions["A"].width = 24
+    for letter in "BCDE":
+        sheet.column_dimensions[letter].width = 15
     sheet.merge_cells("A1:E1")
     # Merged cells raise no row by themselves.
     sheet.row_dimensions[1].height = 28

@@ -305,8 +305,11 @@ def _letters_of(run: Run, word: str) -> list[tuple[str, Run]]:
     return [("".join(each).upper(), small if lower else run) for lower, each in groups]
 
 
-def _width_of(parts: Sequence[tuple[Run, str]]) -> float:
-    """Give the width in points of text on one line, blanks at its end included."""
+def width_of(parts: Sequence[tuple[Run, str]]) -> float:
+    """Give the width in points of text on one line, blanks at its end included.
+
+    parts: runs, each with the words that count instead of its own.
+    """
     runs = tuple(replace(run, text=text) for run, text in parts if text)
     if not runs:
         return 0.0
@@ -350,13 +353,13 @@ def _tab_gaps(paragraph: Paragraph) -> tuple[list[float], float]:
     for number, line in enumerate(_lines_of(paragraph)):
         hangs = number == 0 and paragraph.bullet is None
         x = paragraph.left + (paragraph.first if hangs else 0.0)
-        x += _width_of(line[0])
+        x += width_of(line[0])
         for segment in line[1:]:
             stop = _next_stop(paragraph, x)
-            width = _width_of(segment)
+            width = width_of(segment)
             before = {"right": width, "centre": width / 2}.get(stop.align, 0.0)
             if stop.align == "decimal":
-                before = _width_of(_up_to_point(segment))
+                before = width_of(_up_to_point(segment))
             gap = max(0.0, stop.place - before - x)
             gaps.append(gap)
             x += gap + width

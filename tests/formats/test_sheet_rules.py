@@ -3,7 +3,10 @@
 import unittest
 from collections.abc import Mapping
 
+from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
+from high_pair.scene.geometry import Box
+from high_pair.scene.text import TextBlock
 from high_pair.wcag.criteria import Level, Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import mixed, pairs_of, ratio_by_hand
@@ -336,6 +339,30 @@ class Looks(SheetTest):
         # Merged cells raise none.
         tail = '<mergeCells count="1"><mergeCell ref="A1:B1"/></mergeCells>'
         self.assertEqual(top_of_the_second_row(row(1, cell("A1", style=1)), tail=tail), 15)
+
+    def test_words_are_painted_as_far_as_there_is_room(self):
+        centred = {"styles": ['applyAlignment="1"><alignment horizontal="center"/>']}
+        words = "Lantern Point and back"
+
+        def painted(before: str, after: str, style: int = 0) -> str:
+            cells = before + cell("B1", words, style) + after
+            document = open_document(self.folder.workbook(row(1, cells), **centred))
+            self.addCleanup(document.close)
+            items = document.part_of(0, Box(0, 0, 400, 40)).items
+            texts = [
+                item.paragraphs[0].runs[0].text for item in items if isinstance(item, TextBlock)
+            ]
+            return max(texts, key=len)
+
+        # Over the empty cells beside it all is shown.
+        self.assertEqual(painted("", ""), words)
+        # Between two that are not empty, words in the middle lose both ends, others the last.
+        taken = cell("A1", "x"), cell("C1", "x")
+        cut = painted(*taken)
+        self.assertTrue(words.startswith(cut) and len(cut) < len(words), cut)
+        middle = painted(*taken, 1)
+        self.assertIn(middle, words)
+        self.assertFalse(words.startswith(middle) or words.endswith(middle), middle)
 
     def test_a_row_is_as_high_as_the_lines_that_its_text_wraps_to(self):
         wrapped = {"styles": ['applyAlignment="1"><alignment wrapText="1"/>', 'fontId="0"']}

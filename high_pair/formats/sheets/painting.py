@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from high_pair.formats.sheets.sheet import Group, Sheet
 from high_pair.formats.sheets.styles import Style
+from high_pair.raster.layout import width_of
 from high_pair.scene.flow import Edges
 from high_pair.scene.geometry import IDENTITY, Affine, Box, line, moved, rectangle, scaled, turned
 from high_pair.scene.grid import Area
@@ -19,7 +20,7 @@ from high_pair.scene.paint import (
     Pattern,
     Stroke,
 )
-from high_pair.scene.text import Align, Anchor, Paragraph, TextBlock
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, TextBlock
 
 GRID_LINE = Stroke(Colour(0.83, 0.83, 0.83), 0.5)
 PADDING = 2.0
@@ -29,6 +30,9 @@ _ALIGNS = {"center": Align.CENTRE, "right": Align.RIGHT, "left": Align.LEFT,
 _ANCHORS = {"top": Anchor.TOP, "center": Anchor.MIDDLE}
 # Text runs on over empty cells beside it, as far as this many.
 MOST_RUN_ON = 40
+PAST_THE_GRID = 5_000.0
+# No text's letters are wider than this on the average, in sizes of the font.
+WIDE_LETTER = 0.9
 
 
 def cell_items(sheet: Sheet, area: Area, gridlines: bool = True) -> Iterator[Item]:
@@ -169,11 +173,26 @@ def _text(
     transform: Affine = IDENTITY
     if style.turn:
         transform = turned(style.turn, inside.centre)
+    if not style.wraps and not is_number and not style.turn:
+        run = _cut_to(run, inside.width, align)
     paragraph = Paragraph((run,), align)
     anchor = _ANCHORS.get(style.down, Anchor.BOTTOM)
     return TextBlock(
         (paragraph,), inside, transform, sheet.words, anchor, style.wraps, estimated=True
     )
+
+
+def _cut_to(run: Run, width: float, align: Align) -> Run:
+    """Give words without the letters for which their cell and the empty ones beside lack room."""
+    count = len(run.text)
+    if count * run.size * WIDE_LETTER <= width or "\n" in run.text:
+        return run
+    whole = width_of([(run, run.text)])
+    if whole <= width + 0.5:
+        return run
+    kept = max(1, int(count * width / whole))
+    first = {Align.RIGHT: count - kept, Align.CENTRE: (count - kept) // 2}.get(align, 0)
+    return replace(run, text=run.text[first : first + kept])
 
 
 def _run_on(
@@ -195,4 +214,8 @@ def _run_on(
         reach = min(right - own.right, own.left - left)
         left, right = own.left - reach, own.right + reach
     wide = sheet.grid.box(Area(own.top, left, own.bottom, right))
-    return Box(wide.x, box.y, max(box.width, wide.width), box.height)
+    width = max(box.width, wide.width)
+    if align is Align.LEFT and right >= len(sheet.grid.columns) - 2:
+        # Past the last column in use nothing stands in the way.
+        width += PAST_THE_GRID
+    return Box(wide.x, box.y, width, box.height)
