@@ -192,6 +192,40 @@ class Boxes(OdfFileTest):
         self.assertLess(time.monotonic() - start, 5)
         self.assert_colours(pair, "8090A0", "102030")
 
+    def test_what_fills_a_box_is_changed_and_no_other_box(self):
+        pale = self.GRAPHIC.replace("102030", "909090") + self.DRESS
+        boxes = p(framed(p("First", "Q"))) + p(framed(p("Second", "Q")))
+        inline = boxes.replace('"paragraph"', '"as-char"')
+        document = open_document(self.write(inline, automatic=pale))
+        self.addCleanup(document.close)
+        pairs = {pair.text: pair for pair in measured(document, 0, Asked()).pairs}
+        found = remedies_for([pairs["Second"]], document, PageBench(), Asked(), document.edited)
+        remedies = [r for r in found.remedies if r.kind == "recolour the backdrop"]
+        self.assertTrue(remedies)
+        for remedy in remedies:
+            target = self.folder.path / "copy.odt"
+            document.edited(edits_for(remedy, [pairs["Second"]])).save(target)
+            after = {pair.text: pair for pair in pairs_of(target)}
+            self.assertIs(after["Second"].verdict, Verdict.PASSES)
+            self.assertNotEqual(after["Second"].numbers.background, "#909090")
+            self.assert_colours(after["First"], "8090A0", "909090")
+
+    def test_a_box_s_background_in_the_older_way(self):
+        def box(attributes: str, parent: str = "") -> Pair:
+            own = f"<style:graphic-properties {attributes}/>"
+            styles = style("G", "graphic", own, parent) + self.DRESS
+            return self.only(p(framed(p("Word", "Q"))), automatic=styles, common=older)
+
+        older = style("Frame", "graphic", '<style:graphic-properties draw:fill="none"/>')
+        self.assert_colours(box('fo:background-color="#102030"'), "8090A0", "102030")
+        # The nearest style counts, and in one style the newer way.
+        self.assert_colours(box('fo:background-color="#102030"', "Frame"), "8090A0", "102030")
+        both = 'fo:background-color="#102030" draw:fill="solid" draw:fill-color="#203010"'
+        self.assert_colours(box(both), "8090A0", "203010")
+        self.assert_colours(box('fo:background-color="transparent"'), "8090A0", WHITE)
+        faint = 'fo:background-color="#000000" style:background-transparency="80%"'
+        self.assert_colours(box(faint), "8090A0", "CCCCCC")
+
     def test_text_of_a_box_s_table_is_changed_in_a_copy(self):
         body = p(framed(table(row(cell("Work:", "T")))))
         path = self.write(body, automatic=self.GRAPHIC + self.DRESS)

@@ -6,7 +6,7 @@ import functools
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
-from high_pair.formats.odf.shapes import SHAPES, PageContext, ShapeReader
+from high_pair.formats.odf.shapes import SHAPES, PageContext, ShapeReader, all_shapes
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.text import Holder, TextReader
 from high_pair.formats.odf.units import colour, length
@@ -103,6 +103,7 @@ class BodyReader:
         self._cells = {
             each: count for count, each in enumerate(root.iter(tag("table:table-cell")), start=1)
         }
+        self._shapes = {each: count for count, each in enumerate(all_shapes(root), start=1)}
         self._boxes: dict[Element, tuple[Block, ...]] = {}
         self.counts = Counts()
 
@@ -226,7 +227,7 @@ class BodyReader:
                 background=place.behind.colour if not place.behind.varied else None,
                 flow_of=functools.partial(self._flow, depth=place.depth + 1),
             )
-            reader = ShapeReader(_alone(shape), self.styles, context)
+            reader = ShapeReader(_alone(shape), self.styles, context, numbers=self._shapes)
             items = reader.items_of(shape)
             chain = reader.chain(shape)
             box = reader.place(shape).box

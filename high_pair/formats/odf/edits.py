@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import copy
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from lxml import etree
 
@@ -20,7 +20,7 @@ from high_pair.formats.odf.derived import (
 )
 from high_pair.formats.odf.origins import recolour_origin
 from high_pair.formats.odf.overlays import lay, take_off
-from high_pair.formats.odf.shapes import numbered_shapes
+from high_pair.formats.odf.shapes import all_shapes, numbered_shapes
 from high_pair.formats.odf.sheet_shapes import shapes_on
 from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag, whole
@@ -87,7 +87,17 @@ def _recolour_fill(edit: RecolourFill, root: Element) -> None:
             element.set(tag("table:style-name"), inherited)
         restyle(element, root, ("table:style-name", "table-cell"), "graphic", changes)
     else:
+        if child(element, "draw:text-box") is not None and _is_text(root):
+            # Frames of text state the colour here too, and some readers ask nowhere else.
+            changes["fo:background-color"] = fill["draw:fill-color"]
         restyle_shape(element, root, changes)
+
+
+def _is_text(root: Element) -> bool:
+    return (
+        next(root.iter(tag("office:text"), tag("style:header"), tag("style:footer")), None)
+        is not None
+    )
 
 
 def _shade(address: str, edit: RecolourFill, root: Element) -> None:
@@ -137,42 +147,47 @@ def _nth(found: list[Element], count: int, address: str) -> Element:
     return found[count - 1]
 
 
+def _listed(name: str, element: Element, root: Element, previous: str) -> list[Element] | None:
+    """List what a step of an address counts; None for a step that counts no elements."""
+    if name == "shape":
+        listed = {"sheet": shapes_on, "shapes": all_shapes}.get(previous, numbered_shapes)
+        return listed(element)
+    if name == "p":
+        box = child(element, "draw:text-box")
+        return list(paragraphs_in(box if box is not None else element))
+    lists: dict[str, Callable[[], list[Element]]] = {
+        "page": lambda: pages_of(root),
+        "master": lambda: masters_of(root),
+        "sheet": lambda: tables_in(root),
+        "para": lambda: list(element.iter(tag("text:p"), tag("text:h"))),
+        "tc": lambda: list(element.iter(tag("table:table-cell"))),
+        "row": lambda: list(element.iter(tag("table:table-row"))),
+        "cell": lambda: list(children(element)),
+    }
+    return lists[name]() if name in lists else None
+
+
 def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
     """Follow an address to its paragraph and piece of text."""
     element, segment, last = root, None, ""
     for step in address.partition("#")[2].split("/"):
         name, _, value = step.partition("=")
+        if step == "shapes":
+            last = step
+            continue
         if not value.isdecimal():
-            raise EditError(f"{address} is no address of a text in a slide")
+            raise EditError(f"{address} is no address of a text in an OpenDocument file")
         count, previous, last = int(value), last, name
-        if name == "page":
-            element = _nth(pages_of(root), count, address)
-        elif name == "master":
-            element = _nth(masters_of(root), count, address)
-        elif name == "para":
-            element = _nth(list(element.iter(tag("text:p"), tag("text:h"))), count, address)
-        elif name == "tc":
-            element = _nth(list(root.iter(tag("table:table-cell"))), count, address)
-        elif name == "sheet":
-            element = _nth(tables_in(root), count, address)
-        elif name == "shape":
-            found = shapes_on(element) if previous == "sheet" else numbered_shapes(element)
-            element = _nth(found, count, address)
-        elif name == "row":
-            element = _nth(list(element.iter(tag("table:table-row"))), count, address)
-        elif name == "cell":
-            element = _nth(list(children(element)), count, address)
-        elif name == "p":
-            box = child(element, "draw:text-box")
-            found = list(paragraphs_in(box if box is not None else element))
-            element = _nth(found, count, address)
+        listed = _listed(name, element, root, previous)
+        if listed is not None:
+            element = _nth(listed, count, address)
         elif name == "r":
             segments = segments_of(element, {})
             if not 1 <= count <= len(segments):
                 raise EditError(f"{address} isn't in the file any more.")
             segment = segments[count - 1]
         elif name != "bullet":
-            raise EditError(f"{address} is no address of a text in a slide")
+            raise EditError(f"{address} is no address of a text in an OpenDocument file")
     return last, element, segment
 
 

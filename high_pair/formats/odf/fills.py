@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from high_pair.formats.odf.gradients import read_gradient, read_opacity
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.units import colour, length, percent
-from high_pair.formats.xml import Element, number
+from high_pair.formats.xml import Element, child, number, tag
 from high_pair.raster.shading import tile_origin
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Tile
@@ -93,6 +93,9 @@ def fill_of(
     def stated(name: str) -> str | None:
         return attribute(chain, properties, name)
 
+    plain = _plain_background(chain) if properties == "graphic" else None
+    if plain is not None:
+        return plain
     kind = stated("draw:fill")
     if kind is None:
         return OdfFill(stated=False)
@@ -117,6 +120,27 @@ def fill_of(
     if name and not found.trouble:
         return _faded(found, styles.named("opacity", name), box, bare_is_tenths)
     return found
+
+
+def _plain_background(chain: Sequence[Element]) -> OdfFill | None:
+    """Give the background that a frame's style states in the older way (§20.182).
+
+    None where the nearest style that states any states a fill.
+    """
+    for style in chain:
+        own = child(style, "style:graphic-properties")
+        if own is None:
+            continue
+        if own.get(tag("draw:fill")) is not None:
+            return None
+        code = own.get(tag("fo:background-color"))
+        if code is not None:
+            image = child(own, "style:background-image")
+            if image is not None and (image.get(tag("xlink:href")) or len(image)):
+                return OdfFill(trouble="a picture behind a frame isn't painted yet")
+            opacity = 1.0 - percent(own.get(tag("style:background-transparency")), 0.0)
+            return OdfFill(colour(code, opacity))
+    return None
 
 
 def _faded(found: OdfFill, element: Element | None, box: Box, bare_is_tenths: bool) -> OdfFill:

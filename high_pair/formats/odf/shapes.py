@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from lxml import etree
@@ -69,6 +69,11 @@ def shapes_in(page: Element) -> list[Element]:
     return found
 
 
+def all_shapes(root: Element) -> list[Element]:
+    """List the shapes of a text document's member as addresses number them from 1."""
+    return list(root.iter(*(tag(f"draw:{name}") for name in sorted(SHAPES))))
+
+
 def numbered_shapes(page: Element) -> list[Element]:
     """List the shapes of a page that addresses number from 1: all but overlays."""
     return [shape for shape in shapes_in(page) if not is_overlay(shape)]
@@ -105,14 +110,26 @@ class PageContext:
 class ShapeReader:
     """Reads the shapes of one page or master page."""
 
-    def __init__(self, page: Element, styles: Styles, context: PageContext, first: int = 1) -> None:
-        """Take what holds the shapes. first: the number of its first shape in addresses."""
+    def __init__(
+        self,
+        page: Element,
+        styles: Styles,
+        context: PageContext,
+        first: int = 1,
+        numbers: Mapping[Element, int] | None = None,
+    ) -> None:
+        """Take what holds the shapes.
+
+        first: the number of its first shape in addresses; numbers: those of
+        the shapes, where they aren't counted within what holds them.
+        """
         self.page = page
         self.styles = styles
         self.context = context
         self.shapes = shapes_in(page)
         counted = (shape for shape in self.shapes if not is_overlay(shape))
-        self.numbers = {shape: count for count, shape in enumerate(counted, start=first)}
+        own = {shape: count for count, shape in enumerate(counted, start=first)}
+        self.numbers = own if numbers is None else numbers
 
     def items(self, wanted: Callable[[Element], bool]) -> list[Item]:
         """Give the items of the shapes that `wanted` accepts, lowest first."""
