@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -40,6 +41,16 @@ class Footing:
     served: bool
     words: tuple[WordFooting, ...]
     box: Box
+
+    @functools.cached_property
+    def points(self) -> tuple[Floats, Floats, NDArray[np.int64]]:
+        """The centres of all words' pixels, x and y, (n,), and where the second word and on begin.
+
+        An overlay is asked for its shares there at every step of a hand.
+        """
+        ends = np.cumsum([len(word.x) for word in self.words])
+        x = np.concatenate([word.x for word in self.words])
+        return x, np.concatenate([word.y for word in self.words]), ends[:-1]
 
 
 def footings_on(page: MeasuredPage, served: Sequence[Pair], level: int) -> tuple[Footing, ...]:
@@ -104,8 +115,9 @@ def _word(
 def covered(footing: Footing, overlay: Overlay, coverage: float) -> Covered:
     """Give a pair as it lies over an overlay."""
     words = []
-    for word in footing.words:
-        shares = overlay.shares_at(word.x, word.y)
+    x, y, starts = footing.points
+    each_share = np.split(overlay.shares_at(x, y), starts)
+    for word, shares in zip(footing.words, each_share, strict=True):
         if (shares == shares[0]).all():
             words.append((word.backdrops, word.counts, np.full(len(word.backdrops), shares[0])))
         else:
