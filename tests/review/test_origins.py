@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 from lxml import etree
+from odfdo import Document
 from PIL import Image
 from pptx import Presentation
 
@@ -33,6 +34,8 @@ from tests.decks import (
     solid,
     xfrm,
 )
+from tests.odf_decks import OdfTest, frame, style
+from tests.odf_decks import text as odf_text
 
 TITLE = '<p:ph type="title"/>'
 PALE = '<a:lvl1pPr><a:defRPr sz="3200"><a:solidFill><a:schemeClr val="accent3"/></a:solidFill>'
@@ -171,6 +174,12 @@ class Origins(unittest.TestCase):
                 document.edited([RecolourOrigin(address, (0, 0, 0))])
 
 
+def photograph() -> bytes:
+    random = np.random.default_rng(4)
+    small = Image.fromarray(random.integers(120, 235, (6, 8, 3), dtype=np.uint8))
+    return png(np.asarray(small.resize((640, 480), Image.Resampling.BICUBIC)))
+
+
 class OverAPictureOfTheLayout(unittest.TestCase):
     """A photograph in a layout, two slides with white text over it, one with dark text besides."""
 
@@ -179,10 +188,7 @@ class OverAPictureOfTheLayout(unittest.TestCase):
         self.addCleanup(self.folder.close)
         deck = Presentation()
         layout = deck.slide_layouts[6]
-        random = np.random.default_rng(4)
-        small = Image.fromarray(random.integers(120, 235, (6, 8, 3), dtype=np.uint8))
-        photograph = png(np.asarray(small.resize((640, 480), Image.Resampling.BICUBIC)))
-        _, relation = layout.part.get_or_add_image_part(io.BytesIO(photograph))
+        _, relation = layout.part.get_or_add_image_part(io.BytesIO(photograph()))
         self._append(layout, picture(relation, xfrm(0, 0, 720, 540)))
         white = solid("FFFFFF")
         texts = (
@@ -257,6 +263,89 @@ class OverAPictureOfTheLayout(unittest.TestCase):
         self.assertEqual(len(shapes), len(names))
         bare = self.pairs(copy.edited([TakeOff(remedy.address)]))
         self.assertEqual(bare["First"].ratio, self.pairs(self.document)["First"].ratio)
+
+
+class OverTheMastersPicture(OdfTest):
+    """An OpenDocument deck whose master has a photograph, with two slides upon it."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        place = 'svg:x="0cm" svg:y="0cm" svg:width="24cm" svg:height="13.5cm"'
+        master = (
+            f'<draw:frame draw:name="Picture" {place}>'
+            '<draw:image xlink:href="Pictures/p.png"/></draw:frame>'
+        )
+        white = style("W", "graphic", odf_text('fo:color="#ffffff" fo:font-size="24pt"'))
+        own = 'draw:style-name="W"'
+        second = '</draw:page><draw:page draw:name="p2" draw:master-page-name="Plain">' + frame(
+            "<text:p>Second</text:p>", own, LOWER
+        )
+        self.path = self.write(
+            frame("<text:p>First</text:p>", own) + second,
+            {"Pictures/p.png": photograph()},
+            automatic=white,
+            master=master,
+        )
+        self.document = open_document(self.path)
+        self.addCleanup(self.document.close)
+
+    def pairs(self, document) -> dict[str, Pair]:
+        pages = range(len(document.pages))
+        found = (pair for page in pages for pair in measured(document, page, Asked()).pairs)
+        return {pair.text: pair for pair in found}
+
+    def above(self):
+        page = measured(self.document, 0, Asked())
+        pair = next(pair for pair in page.pairs if pair.text == "First")
+        (decider,) = reaches_of(pair, page, self.document)
+        return decider
+
+    def test_one_veil_over_it_serves_every_slide_and_does_what_was_listed(self):
+        self.assertEqual(self.above().words, "over the picture in the master")
+        found = remedies_at(self.above(), self.document, Asked(), self.document.edited).remedies
+        self.assertIn("veil", {remedy.kind for remedy in found})
+        before = self.pairs(self.document)
+        self.assertIs(before["First"].verdict, Verdict.FALLS_SHORT)
+        target = self.folder.path / "copy.odp"
+        for remedy in found:
+            self.document.edited(edits_for(remedy, [before["First"]])).save(target)
+            copy = open_document(target)
+            self.addCleanup(copy.close)
+            after = self.pairs(copy)
+            for text in ("First", "Second"):
+                self.assertIs(after[text].verdict, Verdict.PASSES, (remedy.label, text))
+            self.assertEqual(remedy.broken, ())
+
+    def test_it_is_written_once_right_above_the_picture_and_taken_off_again(self):
+        (remedy, *_) = remedies_at(
+            self.above(), self.document, Asked(), self.document.edited
+        ).remedies
+        target, again = self.folder.path / "copy.odp", self.folder.path / "again.odp"
+        self.document.edited(edits_for(remedy, [])).save(target)
+        copy = open_document(target)
+        self.addCleanup(copy.close)
+        copy.edited([LayOver(remedy.address, replace(remedy.overlay, percent=95))]).save(again)
+        for path in (target, again):
+            master = Document(str(path)).get_part("styles.xml").get_element("//style:master-page")
+            names = [each.get_attribute("draw:name") for each in master.children]
+            self.assertEqual(names[0], "Picture")
+            self.assertEqual(len(names), 2)
+            self.assertTrue(names[1].startswith(remedy.kind.capitalize()), names)
+        bare = self.pairs(copy.edited([TakeOff(remedy.address)]))
+        self.assertEqual(bare["First"].ratio, self.pairs(self.document)["First"].ratio)
+
+    def test_a_plate_of_a_masters_text_beside_it_stays_apart(self):
+        edit = LayOver("styles.xml#master=1/shape=1/above=1", VEIL)
+        edited = self.document.edited([edit, edit])
+        pair = self.pairs(edited)["First"]
+        plated = edited.edited([LayOver(f"{pair.address.partition('/p=')[0]}/overlay=1", VEIL)])
+        plated.save(self.folder.path / "copy.odp")
+        master = Document(str(self.folder.path / "copy.odp")).get_part("styles.xml")
+        self.assertEqual(len(master.get_element("//style:master-page").children), 2)
+
+
+VEIL = Overlay(OverlayKind.VEIL, Box(0, 0, 680, 380), (0, 0, 0), 40)
+LOWER = 'svg:x="2cm" svg:y="8cm" svg:width="12cm" svg:height="4cm"'
 
 
 def title(text: str, fill: str, top: float) -> str:

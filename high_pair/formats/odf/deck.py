@@ -11,7 +11,7 @@ from high_pair.formats.document import PageInfo
 from high_pair.formats.odf.edits import masters_of, pages_of
 from high_pair.formats.odf.file import CONTENT, STYLES, OdfFile
 from high_pair.formats.odf.fills import OdfFill, fill_of
-from high_pair.formats.odf.overlays import overlay_address
+from high_pair.formats.odf.overlays import above_address, overlay_address
 from high_pair.formats.odf.shapes import (
     SHOWN_ON_PAGES,
     PageContext,
@@ -24,6 +24,7 @@ from high_pair.remedy.edits import Edit
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
+from high_pair.scene.text import Decider
 
 KIND = "slides"
 MIME_TYPES = (
@@ -218,8 +219,10 @@ class OdfDeck:
     def plate_address(self, address: str) -> None:
         """A slide's plates are overlays."""
 
-    def above(self, _address: str) -> None:
-        """Overlays aren't laid into masters yet."""
+    def above(self, address: str) -> Decider | None:
+        """Give where an overlay right above a master's picture goes."""
+        own = above_address(address)
+        return Decider("over the picture in the master", own) if own else None
 
     def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
         """ODF files have no theme."""

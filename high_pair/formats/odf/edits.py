@@ -19,7 +19,7 @@ from high_pair.formats.odf.derived import (
     restyle_shape,
 )
 from high_pair.formats.odf.origins import recolour_origin
-from high_pair.formats.odf.overlays import lay, take_off
+from high_pair.formats.odf.overlays import ABOVE, lay, take_off
 from high_pair.formats.odf.shapes import all_shapes, numbered_shapes
 from high_pair.formats.odf.sheet_shapes import shapes_on
 from high_pair.formats.odf.text import Segment, segments_of
@@ -44,11 +44,12 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
     """
     if isinstance(edit, LayOver | TakeOff):
         place, _, dimmed = edit.address.partition("/dim=")
-        _, shape, _ = _find(place.removesuffix("/overlay=1"), root)
+        above = place.endswith(ABOVE)
+        _, shape, _ = _find(place.removesuffix(ABOVE).removesuffix("/overlay=1"), root)
         if isinstance(edit, LayOver):
-            lay(edit.overlay, shape, root, styles)
+            lay(edit.overlay, shape, root, styles, above)
         else:
-            take_off(shape, root, bool(dimmed))
+            take_off(shape, root, bool(dimmed), above)
         return
     if isinstance(edit, RecolourOrigin):
         recolour_origin(edit.address, edit.levels, root)

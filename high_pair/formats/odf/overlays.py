@@ -20,7 +20,9 @@ from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind
 
-NAME = re.compile(r"^(Plate|Soft plate|Veil|Ramp|Dim) \(overlay \d+\)$")
+OVER_A_PICTURE = " over a picture"
+NAME = re.compile(rf"^(Plate|Soft plate|Veil|Ramp|Dim)({OVER_A_PICTURE})? \(overlay \d+\)$")
+ABOVE = "/above=1"
 STYLE_NAME = "HighPairOverlay"
 STRAIGHT = (0.0, 90.0, 180.0, 270.0)
 
@@ -36,17 +38,35 @@ def overlay_address(address: str) -> str | None:
     return f"{found.group(1)}/overlay=1" if found else None
 
 
+def above_address(address: str) -> str | None:
+    """Give the address of an overlay right above a master's picture; None for any other place."""
+    found = re.match(r"^[^#]*#master=\d+/shape=\d+$", address)
+    return f"{address}{ABOVE}" if found else None
+
+
 def _before(shape: Element, dim: bool = False) -> Element | None:
     """Give the overlay of a text that stands before it, or the ground of a dimmed picture."""
     previous = shape.getprevious()
     if previous is None or not is_overlay(previous):
         return None
-    is_ground = previous.get(tag("draw:name"), "").startswith("Dim ")
-    return previous if is_ground == dim else None
+    name = previous.get(tag("draw:name"), "")
+    if OVER_A_PICTURE in name:
+        return None
+    return previous if name.startswith("Dim ") == dim else None
 
 
-def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> None:
-    """Write an overlay below a shape, or change the one that is there.
+def _above(picture: Element) -> Element | None:
+    """Give the overlay that stands right above a picture, for all pages that show it."""
+    following = picture.getnext()
+    if following is None or not is_overlay(following):
+        return None
+    return following if OVER_A_PICTURE in following.get(tag("draw:name"), "") else None
+
+
+def lay(
+    overlay: Overlay, shape: Element, root: Element, styles: Element, above: bool = False
+) -> None:
+    """Write an overlay below a shape, or right above it, or change the one that is there.
 
     root: of the member that the shape is in; styles: of the one that holds the
     common styles. Raises EditError for what this format can't hold.
@@ -54,7 +74,7 @@ def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> Non
     if overlay.kind is OverlayKind.SOFT_PLATE:
         raise EditError("OpenDocument has no transparency that fades evenly from a box's edges.")
     dim = overlay.kind is OverlayKind.DIM
-    old = _before(shape, dim)
+    old = _above(shape) if above else _before(shape, dim)
     if old is not None:
         _remove(old)
     if dim:
@@ -74,7 +94,8 @@ def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> Non
     style = _style(overlay, opacity_name, root)
     rect = etree.Element(tag("draw:rect"))
     number = 1 + sum(is_overlay(each) for each in root.iter(tag("draw:rect")))
-    rect.set(tag("draw:name"), f"{overlay.kind.value.capitalize()} (overlay {number})")
+    where = OVER_A_PICTURE if above else ""
+    rect.set(tag("draw:name"), f"{overlay.kind.value.capitalize()}{where} (overlay {number})")
     rect.set(tag("draw:style-name"), style)
     for name, value in (("x", box.x), ("y", box.y), ("width", box.width), ("height", box.height)):
         rect.set(tag(f"svg:{name}"), written(value))
@@ -88,12 +109,12 @@ def lay(overlay: Overlay, shape: Element, root: Element, styles: Element) -> Non
             else:
                 rect.attrib.pop(tag(name), "")
     rect.set(tag("loext:decorative"), "true")
-    shape.addprevious(rect)
+    (shape.addnext if above else shape.addprevious)(rect)
 
 
-def take_off(shape: Element, root: Element, dim: bool = False) -> None:
-    """Take the overlay below a shape away, or undim a picture; else nothing changes."""
-    old = _before(shape, dim)
+def take_off(shape: Element, root: Element, dim: bool = False, above: bool = False) -> None:
+    """Take the overlay below a shape, or above it, away, or undim a picture; if there is any."""
+    old = _above(shape) if above else _before(shape, dim)
     if old is not None:
         _remove(old)
         if dim:
