@@ -156,6 +156,11 @@ def whole(element: Element | None, name: str, default: int = 0) -> int:
     return int(number(element.get(name), default)) if element is not None else default
 
 
+def digits(text: str | None) -> int | None:
+    """Read a count that is written in plain digits; None for anything else, or endless ones."""
+    return int(text) if text is not None and text.isdecimal() and len(text) <= 18 else None
+
+
 def share(text: str | None, default: float = 0.0) -> float:
     """Read ST_Percentage as a share of 1: `50000` and `50%` are both a half (§20.1.10.40)."""
     if text is None:

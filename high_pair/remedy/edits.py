@@ -34,7 +34,7 @@ class RecolourOrigin:
 
 @dataclass(frozen=True)
 class RecolourFill:
-    """Give a shape a fill of one colour; serves: the addresses of the texts that it is for."""
+    """Give what is behind texts a fill of one colour; serves: those texts' addresses."""
 
     address: str
     levels: tuple[int, int, int]

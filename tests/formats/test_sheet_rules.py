@@ -244,6 +244,20 @@ class Conditions(SheetTest):
         )
         self.assert_colours(appearing[0], DARK, "FFFFCC")
 
+    def test_what_may_appear_is_measured_on_the_colour_scale_that_is_there(self):
+        # From white at 1 to black at 9; the rule's dark red on the darkest falls short.
+        scale = (
+            '<cfRule type="colorScale" priority="2"><colorScale><cfvo type="min"/><cfvo type="max"/>'
+            '<color rgb="FFFFFFFF"/><color rgb="FF000000"/></colorScale></cfRule>'
+        )
+        rows = row(1, number("A1", 1, 1)) + row(2, number("A2", 9, 1))
+        options = fonted(rgb("808080"))
+        rules = rule("cellIs", 0, ["100"], 'operator="greaterThan"') + scale
+        pairs = self.pairs(rows, differences=ON_TEXT, tail=formatting("A1:A2", rules), **options)
+        found = {p.verdict: p for p in pairs if "appears" in p.where}
+        self.assertEqual(set(found), {Verdict.PASSES, Verdict.FALLS_SHORT})
+        self.assert_colours(found[Verdict.FALLS_SHORT], "AA0000", "000000")
+
     def test_an_expression_that_nobody_can_work_out_is_measured_as_it_would_appear(self):
         for formula in ("INDIRECT(A1)&gt;3", "NOSUCHFUNCTION(A1)", "A1&gt;(", "[1]Other!A1=2"):
             with self.subTest(formula):
@@ -300,6 +314,37 @@ class Conditions(SheetTest):
         pair = self.only(row(1, number("A1", 5)), tail=tail)
         self.assert_colours(pair, "AA0000", WHITE)
         self.assertTrue(pair.fixed)
+
+
+class Unknown(SheetTest):
+    def test_a_scale_whose_ends_a_formula_says_needs_eyes(self):
+        for kind, value, known in (
+            ("num", "5", True),
+            ("formula", "5", True),
+            ("num", "$D$1", False),
+        ):
+            scale = (
+                f'<cfRule type="colorScale" priority="1"><colorScale><cfvo type="{kind}" '
+                f'val="{value}"/><cfvo type="max"/><color rgb="FFFFFFFF"/><color rgb="FFFFFFFF"/>'
+                "</colorScale></cfRule>"
+            )
+            rows = row(1, number("A1", 5)) + row(2, number("A2", 9))
+            pair = self.only(rows, tail=formatting("A1:A2", scale), **fonted(rgb("000000")))
+            self.assertEqual(pair.verdict is Verdict.NEEDS_EYES, not known, (kind, value))
+            self.assertEqual("scale" in pair.reason, not known)
+
+    def test_endless_digits_and_broken_numbers_are_passed_over(self):
+        endless = "9" * 5_000
+        options = {
+            "formats": '<numFmt numFmtId="164" formatCode="[&gt;1.2.3]0;[Red]0"/>',
+            "styles": ['numFmtId="164"'],
+        }
+        rows = (
+            row(1, number("A1", -5, 1)) + f'<row r="{endless}"><c s="{endless}"><v>1</v></c></row>'
+        )
+        self.assertTrue(self.pairs(rows, **options))
+        shared = f'<row r="3"><c r="A3" t="s"><v>{endless}</v></c></row>'
+        self.assertEqual(self.pairs(shared), ())
 
 
 class Looks(SheetTest):
@@ -395,6 +440,30 @@ class Looks(SheetTest):
         self.assert_colours(found["pale"], "999999", WHITE)
         self.assert_colours(found["Plain"], DARK, WHITE)
         self.assertEqual(found["pale"].address, "xl/sharedStrings.xml#si=1/r=2")
+
+    def test_runs_without_a_colour_have_that_of_their_cell(self):
+        strings = (
+            f'<si><r><t>Plain </t></r><r><rPr><sz val="11"/><color {rgb("999999")}/></rPr>'
+            "<t>pale</t></r></si>"
+        )
+        table = (
+            f'<table {SPACES} ref="A1:A2"><tableStyleInfo name="TableStyleMedium2"/></table>'
+        ).encode()
+        options = {
+            "strings": strings,
+            "relationships": {"rId1": ("table", "../tables/table1.xml")},
+            "more": {"xl/tables/table1.xml": table},
+        }
+        found = {p.text: p for p in self.pairs(row(1, cell("A1", "0", kind="s")), **options)}
+        self.assert_colours(found["Plain"], WHITE, "4472C4")
+        self.assert_colours(found["pale"], "999999", "4472C4")
+        # Where a conditional format gives one too, programs differ for the run's own.
+        tail = formatting("A1", rule("expression", 0, ["TRUE"]))
+        rows = row(1, cell("A1", "0", kind="s"))
+        pairs = self.pairs(rows, strings=strings, differences=ON_TEXT, tail=tail)
+        found = {pair.text: pair for pair in pairs if "appears" not in pair.where}
+        self.assert_colours(found["Plain"], "AA0000", WHITE)
+        self.assertIs(found["pale"].verdict, Verdict.NEEDS_EYES)
 
     def test_bold_at_fourteen_points_is_large_scale(self):
         options = {"fonts": [font(rgb("888888"), "<b/>", "14")], "styles": ['fontId="1"']}

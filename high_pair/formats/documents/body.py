@@ -247,7 +247,8 @@ class BodyReader:
         own = f"{address}/r={piece.number}"
         run = self.shared.looks.run(piece.text, layers, behind, own, piece.link)
         if not piece.number:
-            return replace(run, trouble=run.trouble or "an equation isn't painted yet", fixed="x")
+            trouble = run.trouble or "an equation isn't painted yet"
+            return replace(run, trouble=trouble, fixed="High Pair doesn't recolour equations.")
         return replace(run, size=run.size / 2) if piece.small else run
 
     def _layers(self, run: Element, around: Sequence[Layer]) -> tuple[Layer, ...]:

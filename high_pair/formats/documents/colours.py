@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 
 from high_pair.formats.drawing.colours import PLAIN_SCHEME
 from high_pair.formats.drawing.patterns import rows_of
-from high_pair.formats.xml import Element, child, tag
+from high_pair.formats.xml import Element, child, digits, tag
 from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, Pattern, from_levels, mixed
 
 _HEX = re.compile(r"^[0-9A-Fa-f]{6}$")
@@ -142,8 +142,8 @@ class DocumentColours:
         if kind == "solid":
             return foreground
         background = fill.colour if fill else WHITE
-        if kind.startswith("pct") and kind[3:].isdecimal():
-            percent = int(kind[3:])
+        percent = digits(kind[3:]) if kind.startswith("pct") else None
+        if percent is not None:
             share = (percent + (0.5 if percent in _HALVES else 0.0)) / 100
             return mixed(background, foreground, min(1.0, share))
         rows = rows_of(_STRIPES.get(kind, ""))

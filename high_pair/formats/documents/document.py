@@ -25,6 +25,7 @@ from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import (
     Element,
     child,
+    digits,
     is_strict,
     local_name,
     number,
@@ -195,7 +196,7 @@ class TextDocument:
             if columns is not None
             else 36.0,
             continues=begins == "continuous" and previous is not None,
-            first=int(begin) if begin is not None and begin.isdecimal() else None,
+            first=digits(begin),
             paper=self._paper,
         )
 

@@ -43,7 +43,8 @@ class Behind:
         """Give what is behind a text on a further fill; None fills nothing."""
         if fill is None:
             return self
-        return Behind(fill if isinstance(fill, Colour) else None)
+        plain = isinstance(fill, Colour) and fill.opacity >= 1
+        return Behind(fill if plain and isinstance(fill, Colour) else None)
 
 
 @dataclass(frozen=True)

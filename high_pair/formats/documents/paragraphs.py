@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from high_pair.formats.documents.styles import StyleSheet, is_on
-from high_pair.formats.xml import Element, child, children, number, tag
+from high_pair.formats.xml import Element, child, children, digits, number, tag
 from high_pair.scene.text import Spacing, TabStop
 
 TWENTIETHS = 20.0
@@ -50,13 +50,13 @@ def space_of(properties: Sequence[Element], side: str) -> float:
 
 def heading_level(properties: Sequence[Element], styles: StyleSheet, style: str | None) -> int:
     """Give a heading's level, from 1: by its outline level (§17.3.1.20)."""
-    level = value_of(properties, "w:outlineLvl", "")
-    if level.isdecimal() and int(level) < 9:
-        return int(level) + 1
+    level = digits(value_of(properties, "w:outlineLvl", ""))
+    if level is not None and level < 9:
+        return level + 1
     for each in styles.chain("paragraph", style):
         name = styles.name(each).lower()
-        if name.startswith("heading ") and name[8:].isdecimal():
-            return int(name[8:])
+        if name.startswith("heading ") and (own := digits(name[8:])) is not None:
+            return own
         if name == "title":
             return 1
     return 0

@@ -7,6 +7,7 @@ styles); conditional formats in the extension that writers use beside them.
 from __future__ import annotations
 
 import functools
+import math
 import re
 from collections.abc import Sequence
 
@@ -47,7 +48,7 @@ _SIGNS = {
 }  # fmt: skip
 _COMPARED = re.compile(r"^(?:cell-content\(\)\s*)?(<=|>=|!=|<>|=|<|>)\s*(.+)$")
 _CALLED = re.compile(r"^(?:cell-content-)?([a-z-]+)\((.*)\)$", re.DOTALL)
-_VALUE = re.compile(r"^value\(\)\s*(<=|>=|!=|=|<|>)\s*(-?[\d.]+)$")
+_VALUE = re.compile(r"^value\(\)\s*(<=|>=|!=|=|<|>)\s*(-?\d*\.?\d+)$")
 _REFERENCE = re.compile(r"\[([^\]]*)\]")
 _KINDS = {
     "begins-with": "beginsWith", "ends-with": "endsWith", "contains-text": "containsText",
@@ -475,7 +476,9 @@ def _scale(element: Element, areas: tuple[Area, ...], priority: int, kind: str) 
         if local_name(entry) == "color-scale-entry" and chosen is not None:
             said = _local(entry, "type")
             named = _STOPS.get(said, said)
-            stops.append(ScaleStop(named or "num", number(_local(entry, "value")), chosen))
+            stops.append(
+                ScaleStop(named or "num", number(_local(entry, "value"), math.nan), chosen)
+            )
     bar = colour(_local(element, "positive-color"))
     words, holds = condition_of("colorScale", {}, [], (0, 0), lambda *_: None)
     if kind == "data-bar":

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.formats.xml import Element, tag
+from high_pair.formats.xml import Element, digits, tag
 from high_pair.scene.grid import MOST_COLUMNS, MOST_ROWS, Cell, column_number
 
 _CELL, _VALUE, _INLINE = tag("x:c"), tag("x:v"), tag("x:is")
@@ -66,8 +66,8 @@ def read_cells(data: Element | None, shared: list[SharedText]) -> Cells:
     letters: dict[str, int] = {}
     next_row = 0
     for row in data.iter(_ROW) if data is not None else ():
-        stated = row.get("r", "")
-        here = int(stated) - 1 if stated.isdecimal() else next_row
+        stated = digits(row.get("r"))
+        here = stated - 1 if stated is not None else next_row
         if not 0 <= here < MOST_ROWS:
             continue
         next_row = here + 1
@@ -97,10 +97,10 @@ def read_cells(data: Element | None, shared: list[SharedText]) -> Cells:
                 continue
             if column >= MOST_COLUMNS:
                 continue
-            style = cell.get("s", "0")
+            style = digits(cell.get("s")) or 0
             rows.append(here)
             columns.append(column)
-            styles.append(min(int(style), MOST_STYLES) if style.isdecimal() else 0)
+            styles.append(min(style, MOST_STYLES))
             values.append(value)
     numbers = np.array([v if isinstance(v, float) else np.nan for v in values], np.float64)
     return Cells(
@@ -120,7 +120,8 @@ def _value(cell: Element, shared: list[SharedText]) -> float | str | SharedText 
         if each.tag == _VALUE:
             text = each.text or ""
             if kind == "s":
-                return shared[int(text)] if text.isdecimal() and int(text) < len(shared) else None
+                place = digits(text)
+                return shared[place] if place is not None and place < len(shared) else None
             if kind == "b":
                 return "TRUE" if text.strip() == "1" else "FALSE"
             if kind in ("str", "e", "d"):

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 
 from high_pair.formats.drawing.colours import PLAIN_SCHEME
 from high_pair.formats.drawing.patterns import rows_of
-from high_pair.formats.xml import Element, child, children, local_name, number, tag
+from high_pair.formats.xml import Element, child, children, digits, local_name, number, tag
 from high_pair.scene.geometry import Box
 from high_pair.scene.paint import (
     BLACK,
@@ -94,21 +94,20 @@ class SheetColours:
         if element is None or element.get("auto") in ("1", "true"):
             return None
         tint = max(-1.0, min(1.0, number(element.get("tint"))))
-        theme, rgb, index = element.get("theme"), element.get("rgb"), element.get("indexed")
-        if theme is not None and theme.isdecimal() and int(theme) < len(THEME_ORDER):
-            slot = THEME_ORDER[int(theme)]
+        rgb = element.get("rgb")
+        theme, index = digits(element.get("theme")), digits(element.get("indexed"))
+        if theme is not None and theme < len(THEME_ORDER):
+            slot = THEME_ORDER[theme]
             base = self.scheme.get(slot, BLACK)
             words = f"theme {slot}" + (", changed" if tint else "")
             return Chosen(tinted(base, tint), words, "" if tint else slot)
         if rgb is not None:
             found = _from_hex(rgb[-6:])
             return Chosen(tinted(found, tint)) if found is not None else None
-        if index is not None and index.isdecimal():
-            place = int(index)
-            if place < len(self.palette):
-                found = _from_hex(self.palette[place][-6:])
-                if found is not None:
-                    return Chosen(tinted(found, tint), f"palette {place}")
+        if index is not None and index < len(self.palette):
+            found = _from_hex(self.palette[index][-6:])
+            if found is not None:
+                return Chosen(tinted(found, tint), f"palette {index}")
         return None
 
     def fill(self, element: Element | None, differential: bool = False) -> Fill | None:

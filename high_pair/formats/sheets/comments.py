@@ -10,7 +10,7 @@ from high_pair.formats.parts import Part
 from high_pair.formats.sheets.looks import look_of
 from high_pair.formats.sheets.sheet import Sheet
 from high_pair.formats.sheets.styles import Font, StyleTable
-from high_pair.formats.xml import Element, child, local_name, tag
+from high_pair.formats.xml import Element, child, digits, local_name, tag
 from high_pair.scene.grid import Area, read_cell
 from high_pair.scene.page import StatedBackdrop, StatedText
 from high_pair.scene.paint import Colour, from_levels
@@ -59,8 +59,9 @@ def _fills(drawing: Element | None) -> dict[tuple[int, int], Colour]:
     for shape in drawing.iter(tag("v:shape")) if drawing is not None else ():
         numbers = {}
         for each in shape.iter():
-            if local_name(each) in ("Row", "Column") and (each.text or "").strip().isdecimal():
-                numbers[local_name(each)] = int((each.text or "0").strip())
+            place = digits((each.text or "").strip())
+            if local_name(each) in ("Row", "Column") and place is not None:
+                numbers[local_name(each)] = place
         fill = fill_colour(shape)
         if len(numbers) == 2 and isinstance(fill, Colour):
             found[(numbers["Row"], numbers["Column"])] = fill

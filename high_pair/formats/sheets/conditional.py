@@ -6,6 +6,7 @@ Source: ECMA-376 Part 1 §18.3.1.10 (cfRule), §18.3.1.16 (colorScale),
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -24,6 +25,7 @@ Mask = NDArray[np.bool_]
 # that may appear.
 MOST_WORKED_OUT = 3_000
 LAST = 1 << 31
+_LOWEST, _HIGHEST = ("min", "autoMin"), ("max", "autoMax")
 _SIGNS = {
     "lessThan": "below {0}",
     "lessThanOrEqual": "at most {0}",
@@ -38,11 +40,16 @@ _SIGNS = {
 
 @dataclass(frozen=True)
 class ScaleStop:
-    """A point of a colour scale: its kind, its value, and its colour."""
+    """A point of a colour scale: its kind, its value (nan where a formula says it), its colour."""
 
     kind: str
     value: float
     colour: Colour
+
+    @property
+    def is_known(self) -> bool:
+        """Whether its place on the scale can be told."""
+        return self.kind in (*_LOWEST, *_HIGHEST) or math.isfinite(self.value)
 
 
 @dataclass(frozen=True)
@@ -395,7 +402,7 @@ def _scale(element: Element, styles: StyleTable) -> tuple[ScaleStop, ...]:
         chosen = styles.colours.read(colour)
         if chosen is not None:
             kind = point.get("type", "num")
-            found.append(ScaleStop(kind, number(point.get("val")), chosen.colour))
+            found.append(ScaleStop(kind, number(point.get("val"), math.nan), chosen.colour))
     return tuple(found) if len(found) >= 2 else ()
 
 
@@ -428,9 +435,9 @@ def scale_colours(
 
 def _place(stop: ScaleStop, known: NDArray[np.float64]) -> float:
     low, high = float(known.min()), float(known.max())
-    if stop.kind in ("min", "autoMin"):
+    if stop.kind in _LOWEST:
         return low
-    if stop.kind in ("max", "autoMax"):
+    if stop.kind in _HIGHEST:
         return high
     if stop.kind == "percent":
         return low + (high - low) * stop.value / 100

@@ -37,6 +37,11 @@ PLAIN_WIDTH, PLAIN_HEIGHT = 8.43, 15.0
 SPARE_ROWS, SPARE_COLUMNS = 2, 1
 HIDDEN = "it is in a hidden row or column: it isn't shown"
 BLANK = "its number format shows nothing of it"
+UNKNOWN_SCALE = "formulas say where its colour scale begins and ends, which aren't worked out"
+RUN_AND_RULE = (
+    "the run in its cell and a conditional format both give it a colour, and programs differ in "
+    "which they show"
+)
 # More colours of one scale than this are no longer told apart by their cells.
 MOST_SHADES = 256
 # Where in a cell a text stands, and about how wide its letters are, in ems.
@@ -54,7 +59,8 @@ class Group:
     """Cells of one look: their entries, and what else is special about them.
 
     hidden: in hidden rows or columns; blank: nothing of them is shown; scale:
-    the rule of the colour scale that fills them.
+    the rule of the colour scale that fills them; given, rules: what a table's
+    style gives them, and the rules that hold for them.
     """
 
     look: CellLook
@@ -63,6 +69,8 @@ class Group:
     blank: bool = False
     scale: Rule | None = None
     bar: Colour | None = None
+    given: tuple[Given, ...] = ()
+    rules: tuple[Rule, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -219,12 +227,16 @@ class Sheet:
                 self.source.default_font,
             )
             scale = next((rule for rule in holding if rule.scale), None)
-            if scale is not None and look.run.origin == AUTOMATIC:
+            if scale is not None and not all(stop.is_known for stop in scale.scale):
+                look = replace(look, run=replace(look.run, trouble=UNKNOWN_SCALE))
+            elif scale is not None and look.run.origin == AUTOMATIC:
                 # What of the scale's colours turns it white is for programs to say.
                 run = replace(look.run, shades=(BLACK, WHITE), why_shades=UNSURE)
                 look = replace(look, run=run)
             bar = next((rule.bar[0] for rule in holding if rule.bar), None)
-            found.append(Group(look, entries, bool(hidden), blank, scale, bar))
+            found.append(
+                Group(look, entries, bool(hidden), blank, scale, bar, given[table], holding)
+            )
         return tuple(found)
 
     def _section_codes(self, codes: NDArray[np.int64]) -> list[Section]:
@@ -312,15 +324,18 @@ class Sheet:
     def _stated(self, group: Group, entries: NDArray[np.int64]) -> StatedText:
         run = replace(group.look.run, text=self.text(int(entries[0])))
         exempt = HIDDEN if group.hidden else (BLANK if group.blank else "")
-        if group.scale is not None and group.look.fill_address.startswith(self.place.sheet):
-            behind, address = self._scaled(group.scale, entries), ""
-        else:
-            bar = group.bar
-            fill = group.look.fill or WHITE
-            or_else = _bar_fill(bar, fill) if bar is not None else None
-            behind = (self._behind(entries, fill, or_else),)
-            address = group.look.fill_address
+        behind, address = self._backdrops(group, group.look, entries)
         return StatedText(run, behind, self.words, address, exempt=exempt)
+
+    def _backdrops(
+        self, group: Group, look: CellLook, entries: NDArray[np.int64]
+    ) -> tuple[tuple[StatedBackdrop, ...], str]:
+        """Give what is behind cells of a group with a look, and where it can be changed."""
+        if group.scale is not None and look.fill_address.startswith(self.place.sheet):
+            return self._scaled(group.scale, entries), ""
+        fill = look.fill or WHITE
+        or_else = _bar_fill(group.bar, fill) if group.bar is not None else None
+        return (self._behind(entries, fill, or_else),), look.fill_address
 
     def _behind(
         self, entries: NDArray[np.int64], fill: Fill, or_else: Fill | None = None
@@ -384,17 +399,20 @@ class Sheet:
         for entry, text in self.cells.rich.items():
             group = groups[entry]
             for part in self.source.parts(text, group.look.style):
+                own = bool(part.address or part.fixed)
                 look = look_of(
                     group.look.style,
                     part.font,
                     None,
-                    (),
-                    (),
+                    group.given,
+                    () if own else group.rules,
                     self.place,
                     self.source.default_font,
                     part.address,
                 )
-                run = replace(look.run, fixed=look.run.fixed or part.fixed)
+                ruled = any(rule.difference and rule.difference.colour for rule in group.rules)
+                trouble = RUN_AND_RULE if own and ruled else look.run.trouble
+                run = replace(look.run, fixed=look.run.fixed or part.fixed, trouble=trouble)
                 look = replace(
                     look, run=run, fill=group.look.fill, fill_address=group.look.fill_address
                 )
@@ -416,35 +434,51 @@ class Sheet:
             )
 
     def _appearing(self) -> Iterator[StatedText]:
-        """Give what rules would show that hold for none of the cells of a style today."""
-        seen: set[tuple[object, ...]] = set()
+        """Give what rules would show in cells for which they don't hold, where that is new."""
         for rule in self.rules:
             if rule.difference is None or not rule.difference.changes_looks:
                 continue
             entries, mask = self.held(rule)
-            now = set(self.cells.styles[entries[mask]].tolist()) if mask is not None else set()
-            styles = sorted(set(self.cells.styles[entries].tolist()) - now) or ([] if now else [0])
-            for index in styles:
-                style = self.source.style(index)
-                look = look_of(
-                    style,
-                    style.font,
-                    None,
-                    (),
-                    (rule,),
-                    self.place,
-                    self.source.default_font,
-                )
-                key = (look.run.colour, look.run.size, look.run.weight, look.fill, id(rule))
-                if key in seen:
+            pending = np.zeros(len(self.cells.values), bool)
+            pending[entries] = True
+            if mask is not None:
+                pending[entries[mask]] = False
+            seen = {_key(group.look) for group in self.groups if rule in group.rules}
+            for group in self.groups:
+                own = group.entries[pending[group.entries]]
+                if not len(own) or group.hidden:
                     continue
-                seen.add(key)
-                own = entries[self.cells.styles[entries] == index]
-                words = self.text(int(own[0])) if len(own) else f"({rule.areas[0].words})"
+                look = self._look_with(group.look.style, group.given, rule)
+                if _key(look) not in seen:
+                    seen.add(_key(look))
+                    yield self._as_it_would(rule, group, look, own)
+            if not len(entries):
+                look = self._look_with(self.source.style(0), (), rule)
+                words = f"({rule.areas[0].words})"
+                run = replace(look.run, text=words)
                 box = self.grid.box(rule.areas[0])
                 behind = StatedBackdrop(look.fill or WHITE, words_for(rule.areas), box)
-                run = replace(look.run, text=words)
                 yield StatedText(run, (behind,), self.words, look.fill_address, rule.words)
+
+    def _look_with(self, style: Style, given: tuple[Given, ...], rule: Rule) -> CellLook:
+        """Give the look of cells for which a rule alone holds, whatever their number is."""
+        default = self.source.default_font
+        return look_of(style, style.font, None, given, (rule,), self.place, default)
+
+    def _as_it_would(
+        self, rule: Rule, group: Group, look: CellLook, entries: NDArray[np.int64]
+    ) -> StatedText:
+        """Give cells of a group as they would look if a rule held, named by all its cells."""
+        behind, address = self._backdrops(group, look, entries)
+        if rule.areas and len(behind) == 1:
+            behind = (replace(behind[0], where=words_for(rule.areas)),)
+        run = replace(look.run, text=self.text(int(entries[0])))
+        return StatedText(run, behind, self.words, address, rule.words)
+
+
+def _key(look: CellLook) -> tuple[object, ...]:
+    """Give what a look's contrast depends on."""
+    return (look.run.colour, look.run.size, look.run.weight, look.run.shades, look.fill)
 
 
 def _bar_fill(bar: Colour, fill: Fill) -> Fill:

@@ -16,7 +16,7 @@ from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.number_formats import has_colours, section_for, shown
 from high_pair.formats.sheets.sheet import RichPart, Section
 from high_pair.formats.sheets.styles import Font, Style, StyleTable
-from high_pair.formats.xml import Element, child, children, flag, number, tag, whole
+from high_pair.formats.xml import Element, child, children, digits, flag, number, tag, whole
 from high_pair.scene.grid import Area, read_areas, read_cell
 
 # §18.3.1.13: a column's width counts digits of the default font, 7 pixels each at 96 dpi.
@@ -101,8 +101,8 @@ class WorkbookSource:
         here = 0
         data = child(self.root, "x:sheetData")
         for row in data.findall(tag("x:row")) if data is not None else ():
-            stated = row.get("r", "")
-            here = int(stated) - 1 if stated.isdecimal() else here
+            stated = digits(row.get("r"))
+            here = stated - 1 if stated is not None else here
             found[here] = row
             here += 1
         return found
