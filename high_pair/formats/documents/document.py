@@ -6,7 +6,7 @@ import copy
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
-from high_pair.errors import EditError, UnreadableFile
+from high_pair.errors import UnreadableFile
 from high_pair.formats.alternatives import chosen_children
 from high_pair.formats.document import PageInfo
 from high_pair.formats.documents.body import BodyReader, Package, Place, numbered
@@ -18,23 +18,19 @@ from high_pair.formats.documents.styles import StyleSheet, is_on
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.office_file import OfficeFile
 from high_pair.formats.package import Package as Zip
-from high_pair.formats.parts import PartStore
-from high_pair.formats.picture_members import refuse_giant_pictures
 from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import (
     Element,
     child,
     digits,
-    is_strict,
     local_name,
     number,
-    serialise,
     tag,
     whole,
 )
 from high_pair.raster.flow import FlowedPage, flow_pages, with_count
-from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand, member_of
 from high_pair.scene.flow import Block, Flow, Repeated, Section
@@ -59,31 +55,29 @@ class TextDocument:
     def __init__(self, package: Zip, main: str) -> None:
         """Read a package's main part. Raises UnreadableFile."""
         self.name = package.name
-        self._package = package
+        self._file = OfficeFile(package)
         self._main_member = main
-        self._store = PartStore(package)
-        self._edited: dict[str, Element] = {}
-        self._assumed: dict[str, None] = {}
-        self.pictures = Pictures(self._load_picture)
-        refuse_giant_pictures(package)
+        self.pictures = self._file.pictures
         self._read()
 
     def _read(self, count: int | None = None) -> None:
-        main = self._store.part(self._main_member)
+        main = self._file.store.part(self._main_member)
         body = child(main.root, "w:body")
         if local_name(main.root) != "document" or body is None:
             raise UnreadableFile(self.name, "it is an office file, but no text document.")
         self._main = main
         settings = self._related("settings")
-        theme = self._store.theme(main.target("theme"))
+        theme = self._file.store.theme(main.target("theme"))
         if theme.missing:
-            self._assume("the theme is missing: a plain one is used, black on white with greys")
+            self._file.assume(
+                "the theme is missing: a plain one is used, black on white with greys"
+            )
         colours = DocumentColours(theme.scheme, read_mapping(settings))
         member = "" if theme.missing else main.target("theme")
         styles = main.target("styles")
         numbering = main.target("numbering")
         if not styles:
-            self._assume("the styles are missing: plain text is used")
+            self._file.assume("the styles are missing: plain text is used")
         tab = child(settings, "w:defaultTabStop")
         setting = Setting(
             main, None, None, theme, Palette(theme.scheme), main, None, theme_member=member
@@ -94,7 +88,7 @@ class TextDocument:
             colours,
             LookReader(colours, theme, member),
             setting,
-            PackageParts(self._package),
+            PackageParts(self._file.package),
             max(1.0, whole(tab, tag("w:val"), 720) / TWENTIETHS),
         )
         self._even_odd = _is_set(settings, "w:evenAndOddHeaders")
@@ -105,7 +99,7 @@ class TextDocument:
         self.pages = tuple(_info(count, page) for count, page in enumerate(self._flowed, start=1))
 
     def _related(self, kind: str) -> Element | None:
-        part = self._store.shared(self._main.target(kind))
+        part = self._file.store.shared(self._main.target(kind))
         return part.root if part is not None else None
 
     def _paper_colour(self, settings: Element | None) -> Colour:
@@ -116,25 +110,16 @@ class TextDocument:
         stated = self._shared.colours.read(background, "color") if background is not None else None
         return stated.colour if stated else WHITE
 
-    def _load_picture(self, member: str) -> bytes:
-        try:
-            return self._package.read(member)
-        except UnreadableFile as error:
-            raise PictureProblem("its data is damaged or missing") from error
-
-    def _assume(self, sentence: str) -> None:
-        self._assumed[sentence] = None
-
     def assumed(self) -> tuple[str, ...]:
         """Say what was assumed of parts that are missing."""
-        return tuple(self._assumed)
+        return self._file.assumed
 
     # Sections
 
     def _sections(self, body: Element) -> Iterator[Section]:
         reader = BodyReader(self._main, self._shared, self._notes())
         for kind in ("footnotes", "endnotes"):
-            part = self._store.shared(self._main.target(kind))
+            part = self._file.store.shared(self._main.target(kind))
             if part is not None:
                 reader.note_readers[kind] = BodyReader(part, self._shared)
         previous: Section | None = None
@@ -148,7 +133,7 @@ class TextDocument:
     def _notes(self) -> dict[str, dict[str, Element]]:
         found: dict[str, dict[str, Element]] = {}
         for kind, name in (("footnotes", "w:footnote"), ("endnotes", "w:endnote")):
-            part = self._store.shared(self._main.target(kind))
+            part = self._file.store.shared(self._main.target(kind))
             if part is not None:
                 found[kind] = {
                     each.get(tag("w:id"), ""): each for each in part.root.findall(tag(name))
@@ -219,7 +204,7 @@ class TextDocument:
         return blocks_for if any(key.startswith(kind) for key in members) else None
 
     def _header(self, kind: str, use: str, member: str) -> tuple[Block, ...]:
-        part = self._store.shared(member)
+        part = self._file.store.shared(member)
         if part is None:
             return ()
         words = f"{kind.capitalize()}{WORDS.get(use, '')}"
@@ -247,14 +232,10 @@ class TextDocument:
         for edit in edits:
             member = member_of(edit.address)
             if member not in roots:
-                if member not in self._package.members:
-                    raise EditError(f"{edit.address} isn't in {self.name}")
-                roots[member] = copy.deepcopy(PartStore(self._package).part(member).root)
+                roots[member] = self._file.to_change(member, edit.address)
             apply(edit, roots[member])
         document = copy.copy(self)
-        document._edited = roots
-        document._store = self._store.with_edited(roots)
-        document._assumed = dict(self._assumed)
+        document._file = self._file.with_edited(roots)
         document._read(len(self.pages))
         return document
 
@@ -286,15 +267,11 @@ class TextDocument:
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
-        replaced = {
-            member: serialise(root, is_strict(self._package.read(member)))
-            for member, root in self._edited.items()
-        }
-        self._package.write_copy(target, replaced)
+        self._file.save(target)
 
     def close(self) -> None:
         """Let go of the file; edited versions share it."""
-        self._package.close()
+        self._file.close()
 
 
 def _parts_of(body: Element) -> Iterator[tuple[list[Element], Element | None]]:

@@ -31,9 +31,14 @@ NOWHERE = Box(0.0, 0.0, 1.0, 1.0)
 
 def as_slide_part(part: Part) -> Part:
     """Give a drawing with its shapes in the namespace of slides, as a copy."""
-    data = etree.tostring(part.root)
+    return replace(part, root=as_slide_root(part.root))
+
+
+def as_slide_root(root: Element) -> Element:
+    """Give a drawing's root with its shapes in the namespace of slides, as a copy."""
+    data = etree.tostring(root)
     own, slides = NAMESPACES["xdr"].encode(), NAMESPACES["p"].encode()
-    return replace(part, root=parse(data.replace(own + b'"', slides + b'"'), "", part.member))
+    return parse(data.replace(own + b'"', slides + b'"'), "", "drawing")
 
 
 def drawn_extent(item: Item) -> Box:

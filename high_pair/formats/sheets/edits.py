@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import copy
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from lxml import etree
 
@@ -17,6 +17,7 @@ from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.drawing.origins import recolour_origin
 from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, restyle
+from high_pair.formats.sheets.cells import Cells
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 from high_pair.remedy.edits import Edit, RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.scene.addresses import expand, member_of
@@ -41,6 +42,14 @@ class Restyled:
 
     moved: dict[tuple[str, int], int] = field(default_factory=dict)
     back: dict[tuple[str, int], int] = field(default_factory=dict)
+
+    def cells(self, member: str, cells: Cells) -> Cells:
+        """Give a sheet's cells with the styles that they have now: nothing else of them changes."""
+        styles = cells.styles.copy()
+        for (sheet, old), new in self.moved.items():
+            if sheet == member:
+                styles[cells.styles == old] = new
+        return replace(cells, styles=styles)
 
 
 RootOf = Callable[[str], Element]

@@ -37,11 +37,13 @@ class WorkbookSource:
         shared: list[SharedText],
         from_1904: bool = False,
         styles_of_file: Mapping[int, int] | None = None,
+        cells: Cells | None = None,
     ) -> None:
         """Read the cells.
 
         styles_of_file: for styles that edits have made, the ones that their cells
-        have in the file, by which addresses name them.
+        have in the file, by which addresses name them; cells: of this root, where
+        they were read before.
         """
         self.root = root
         self.place = place
@@ -49,7 +51,7 @@ class WorkbookSource:
         self.from_1904 = from_1904
         self._styles_of_file = styles_of_file or {}
         self._shared = shared
-        self.cells: Cells = read_cells(child(root, "x:sheetData"), shared)
+        self.cells = cells or read_cells(child(root, "x:sheetData"), shared)
 
     @property
     def default_font(self) -> Font:

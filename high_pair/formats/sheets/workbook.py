@@ -3,22 +3,28 @@
 from __future__ import annotations
 
 import copy
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
-from high_pair.errors import EditError, UnreadableFile
+from high_pair.errors import UnreadableFile
 from high_pair.formats.document import SHOWN_HEIGHT, SHOWN_WIDTH, PageInfo
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.office_file import OfficeFile
 from high_pair.formats.package import Package
-from high_pair.formats.parts import Part, PartStore
-from high_pair.formats.picture_members import refuse_giant_pictures
-from high_pair.formats.sheets.cells import SharedText, shared_text
+from high_pair.formats.parts import Part
+from high_pair.formats.sheets.cells import Cells, SharedText, shared_text
 from high_pair.formats.sheets.colours import SheetColours, read_palette
 from high_pair.formats.sheets.comments import comment_texts
-from high_pair.formats.sheets.drawings import DrawingReader, as_slide_part, drawn_extent, is_text
+from high_pair.formats.sheets.drawings import (
+    DrawingReader,
+    as_slide_part,
+    as_slide_root,
+    drawn_extent,
+    is_text,
+)
 from high_pair.formats.sheets.edits import Restyled, apply
 from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.painting import cell_items
@@ -32,12 +38,9 @@ from high_pair.formats.xml import (
     child,
     children,
     flag,
-    is_strict,
     local_name,
-    serialise,
     tag,
 )
-from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand, member_of
 from high_pair.scene.geometry import Box
@@ -58,42 +61,43 @@ class Workbook:
     def __init__(self, package: Package, main: str) -> None:
         """Read a package's main part. Raises UnreadableFile."""
         self.name = package.name
-        self._package = package
+        self._file = OfficeFile(package)
         self._main_member = main
-        self._store = PartStore(package)
-        self._edited: dict[str, Element] = {}
         self._restyled = Restyled()
-        self._assumed: dict[str, None] = {}
-        self.pictures = Pictures(self._load_picture)
-        refuse_giant_pictures(package)
+        self.pictures = self._file.pictures
+        # What the file itself holds, which edits of other parts leave as it is.
+        self._parts: dict[str, Part] = {}
+        self._cells: dict[str, Cells] = {}
+        self._strings: list[SharedText] = []
         self._read()
 
     def _read(self) -> None:
-        main = self._store.part(self._main_member)
+        main = self._file.store.part(self._main_member)
         if local_name(main.root) != "workbook":
             raise UnreadableFile(self.name, "it is an office file, but no workbook.")
         self._main = main
         theme_member = main.target("theme")
-        self._theme = self._store.theme(theme_member)
+        self._theme = self._file.store.theme(theme_member)
         if self._theme.missing:
             theme_member = ""
-            self._assume("the theme is missing: a plain one is used, black on white with greys")
+            self._file.assume(
+                "the theme is missing: a plain one is used, black on white with greys"
+            )
         styles_member = main.target("styles")
-        styles = self._store.shared(styles_member)
+        styles = self._file.store.shared(styles_member)
         root = styles.root if styles is not None else None
         if root is None:
-            self._assume("the styles are missing: plain cells are used")
+            self._file.assume("the styles are missing: plain cells are used")
         colours = SheetColours(self._theme.scheme, read_palette(root))
         self._styles = StyleTable(root, colours, self._theme)
-        strings = self._store.shared(main.target("sharedStrings"))
-        self._strings: list[SharedText] = []
-        for element in strings.root.findall(tag("x:si")) if strings is not None else ():
-            self._strings.append(shared_text(element))
+        if not self._strings:
+            strings = self._file.store.shared(main.target("sharedStrings"))
+            entries = strings.root.findall(tag("x:si")) if strings is not None else ()
+            self._strings = [shared_text(element) for element in entries]
         self._place = Place("", styles_member, theme_member, main.target("sharedStrings"))
         properties = child(main.root, "x:workbookPr")
         self._from_1904 = flag(properties, "date1904")
         self._sheets: dict[int, Sheet | None] = {}
-        self._parts: dict[str, Part] = {}
         self._listed = self._list_sheets()
         self.pages = tuple(self._info(count) for count in range(len(self._listed)))
 
@@ -102,11 +106,13 @@ class Workbook:
         found = []
         for entry in children(child(self._main.root, "x:sheets")):
             member = self._main.target_of(entry.get(tag("r:id"), ""))
-            if member in self._package.members:
+            if member in self._file.package.members:
                 hidden = entry.get("state", "visible") != "visible"
                 found.append((entry.get("name", ""), member, hidden))
             else:
-                self._assume("a sheet that the workbook lists isn't in the file: it is left out")
+                self._file.assume(
+                    "a sheet that the workbook lists isn't in the file: it is left out"
+                )
         if len(found) > MOST_SHEETS:
             raise UnreadableFile(self.name, f"it has {len(found):,} sheets, more than are read.")
         return found
@@ -135,8 +141,15 @@ class Workbook:
                 place = replace(self._place, sheet=member)
                 own = {new: old for (m, new), old in self._restyled.back.items() if m == member}
                 source = WorkbookSource(
-                    part.root, place, self._styles, self._strings, self._from_1904, own
+                    part.root,
+                    place,
+                    self._styles,
+                    self._strings,
+                    self._from_1904,
+                    own,
+                    self._cells.get(member),
                 )
+                self._cells[member] = source.cells
                 self._sheets[count] = Sheet(
                     source,
                     f"Sheet {count + 1}, {name}",
@@ -149,15 +162,17 @@ class Workbook:
     def _part(self, member: str) -> Part:
         """Give a sheet's part, parsed once: it may be large."""
         if member not in self._parts:
-            self._parts[member] = self._store.part(member)
+            self._parts[member] = self._file.store.part(member)
         return self._parts[member]
 
     def _tables(self, part: Part) -> tuple[SheetTable, ...]:
         found = []
         for relationship in part.relationships.values():
-            if relationship.kind == "table" and relationship.target in self._package.members:
+            if relationship.kind == "table" and relationship.target in self._file.package.members:
                 table = read_table(
-                    self._store.part(relationship.target).root, self._styles, self._place.styles
+                    self._file.store.part(relationship.target).root,
+                    self._styles,
+                    self._place.styles,
                 )
                 if table is not None:
                     found.append(table)
@@ -170,18 +185,9 @@ class Workbook:
                 return found.value_at(None, row, column) if found is not None else None
         return None
 
-    def _load_picture(self, member: str) -> bytes:
-        try:
-            return self._package.read(member)
-        except UnreadableFile as error:
-            raise PictureProblem("its data is damaged or missing") from error
-
-    def _assume(self, sentence: str) -> None:
-        self._assumed[sentence] = None
-
     def assumed(self) -> tuple[str, ...]:
         """Say what was assumed of parts that are missing."""
-        return tuple(self._assumed)
+        return self._file.assumed
 
     # Scenes
 
@@ -203,17 +209,17 @@ class Workbook:
             None,
             theme_member=self._place.theme,
         )
-        related = PackageParts(self._package)
+        related = PackageParts(self._file.package)
         return list(DrawingReader(drawing, setting, related, sheet.words, sheet.grid).items())
 
     def _drawing_part(self, member: str) -> Part | None:
         """Give a drawing with its shapes under the names that slides have for them."""
-        if member not in self._package.members:
+        if member not in self._file.package.members:
             return None
-        edited = self._edited.get(member)
+        edited = self._file.edited.get(member)
         if edited is not None:
-            return replace(self._store.part(member), root=copy.deepcopy(edited))
-        return as_slide_part(self._store.part(member))
+            return replace(self._file.store.part(member), root=copy.deepcopy(edited))
+        return as_slide_part(self._file.store.part(member))
 
     def scene(self, page: int) -> Scene:
         """Describe a sheet for measuring: what it states, and its drawings with the cells below."""
@@ -251,11 +257,11 @@ class Workbook:
     def _comments(self, page: int, sheet: Sheet) -> list[Item]:
         part = self._part(self._listed[page][1])
         member = part.target("comments")
-        if member not in self._package.members:
+        if member not in self._file.package.members:
             return []
-        comments = self._store.part(member)
+        comments = self._file.store.part(member)
         drawn = part.target("vmlDrawing")
-        root = self._store.part(drawn).root if drawn in self._package.members else None
+        root = self._file.store.part(drawn).root if drawn in self._file.package.members else None
         return list(comment_texts(comments, root, self._styles, sheet))
 
     # Edits
@@ -266,11 +272,9 @@ class Workbook:
 
         def root_of(member: str) -> Element:
             if member not in roots:
-                if member not in self._package.members:
-                    raise EditError(f"{member} isn't in {self.name}")
-                part = PartStore(self._package).part(member)
-                drawn = local_name(part.root) == "wsDr"
-                roots[member] = as_slide_part(part).root if drawn else copy.deepcopy(part.root)
+                root = self._file.to_change(member, member)
+                drawn = local_name(root) == "wsDr"
+                roots[member] = as_slide_root(root) if drawn else root
             return roots[member]
 
         restyled = Restyled()
@@ -278,9 +282,16 @@ class Workbook:
             apply(edit, root_of, self._place.styles, restyled)
         workbook = copy.copy(self)
         workbook._restyled = restyled
-        workbook._edited = roots
-        workbook._store = self._store.with_edited(roots)
-        workbook._assumed = dict(self._assumed)
+        workbook._file = self._file.with_edited(roots)
+        changed = {*roots, *self._file.edited}
+        strings = self._place.strings
+        workbook._parts = {key: part for key, part in self._parts.items() if key not in changed}
+        workbook._cells = {
+            member: restyled.cells(member, cells)
+            for member, cells in self._cells.items()
+            if member not in self._file.edited and strings not in changed
+        }
+        workbook._strings = [] if strings in changed else self._strings
         workbook._read()
         return workbook
 
@@ -312,21 +323,15 @@ class Workbook:
         scheme = self._theme.scheme
         return tuple(dict.fromkeys(colour.levels for colour in scheme.values()))
 
-    def replaced_members(self) -> Mapping[str, bytes]:
-        """Give the members that the edits changed, as they are to be written."""
-        found = {}
-        for member, root in self._edited.items():
-            data = serialise(root, is_strict(self._package.read(member)))
-            if local_name(root) == "wsDr":
-                own, slides = NAMESPACES["xdr"].encode(), NAMESPACES["p"].encode()
-                data = data.replace(slides + b'"', own + b'"')
-            found[member] = data
-        return found
-
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
-        self._package.write_copy(target, self.replaced_members())
+        replaced = dict(self._file.replaced_members())
+        for member, root in self._file.edited.items():
+            if local_name(root) == "wsDr":
+                own, slides = NAMESPACES["xdr"].encode(), NAMESPACES["p"].encode()
+                replaced[member] = replaced[member].replace(slides + b'"', own + b'"')
+        self._file.package.write_copy(target, replaced)
 
     def close(self) -> None:
         """Let go of the file; edited versions share it."""
-        self._package.close()
+        self._file.close()

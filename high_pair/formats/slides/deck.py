@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import copy
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 
-from high_pair.errors import EditError, UnreadableFile
+from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.shapes import ShapeReader
 from high_pair.formats.drawing.surfaces import background_items, background_of
+from high_pair.formats.office_file import OfficeFile
 from high_pair.formats.package import READS, Package
-from high_pair.formats.parts import Part, PartStore
-from high_pair.formats.picture_members import refuse_giant_pictures
+from high_pair.formats.parts import Part
 from high_pair.formats.relationships import content_type_of, main_part_of
 from high_pair.formats.slides.edits import apply
 from high_pair.formats.slides.overlays import above_address, overlay_address
@@ -24,13 +24,10 @@ from high_pair.formats.xml import (
     Element,
     child,
     flag,
-    is_strict,
     local_name,
-    serialise,
     tag,
     whole,
 )
-from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit, LayOver, TakeOff
 from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box
@@ -52,27 +49,23 @@ class Deck:
     def __init__(self, package: Package) -> None:
         """Read a package's presentation part. Raises UnreadableFile."""
         self.name = package.name
-        self._package = package
-        self._store = PartStore(package)
-        self._edited: dict[str, Element] = {}
-        self._presentation = self._store.part(_main_part(package))
+        self._file = OfficeFile(package)
+        self.pictures = self._file.pictures
+        self._presentation = self._file.store.part(_main_part(package))
         if local_name(self._presentation.root) != "presentation":
             raise UnreadableFile(self.name, "it is an office file, but no slide deck.")
-        self._assumed: dict[str, None] = {}
         self._members = self._slide_members()
         self.pages = self._pages()
-        self.pictures = Pictures(self._load_picture)
-        refuse_giant_pictures(package)
 
     def _slide_members(self) -> tuple[str, ...]:
         listed = child(self._presentation.root, "p:sldIdLst")
         found = []
         for entry in listed.findall(tag("p:sldId")) if listed is not None else ():
             member = self._presentation.target_of(entry.get(tag("r:id"), ""))
-            if member in self._package.members:
+            if member in self._file.package.members:
                 found.append(member)
             else:
-                self._assume("a slide that the deck lists isn't in the file: it is left out")
+                self._file.assume("a slide that the deck lists isn't in the file: it is left out")
         if len(found) > MOST_SLIDES:
             raise UnreadableFile(self.name, f"it has {len(found):,} slides, more than are read.")
         return tuple(found)
@@ -90,36 +83,23 @@ class Deck:
         )
 
     def _is_hidden(self, member: str) -> bool:
-        # Whether a slide is shown stands on its root: the start of the part is enough.
-        root = self._edited.get(member)
-        if root is None:
-            root = self._store.part(member).root
-        return not flag(root, "show", default=True)
-
-    def _load_picture(self, member: str) -> bytes:
-        try:
-            return self._package.read(member)
-        except UnreadableFile as error:
-            raise PictureProblem("its data is damaged or missing") from error
-
-    def _assume(self, sentence: str) -> None:
-        self._assumed[sentence] = None
+        return not flag(self._file.store.part(member).root, "show", default=True)
 
     def assumed(self) -> tuple[str, ...]:
         """Say what was assumed of parts that are missing."""
-        return tuple(self._assumed)
+        return self._file.assumed
 
     def scene(self, page: int) -> Scene:
         """Describe a slide."""
         member = self._members[page]
-        parts = slide_parts(self._store, self._presentation, member)
+        parts = slide_parts(self._file.store, self._presentation, member)
         for sentence in parts.assumed:
-            self._assume(sentence)
+            self._file.assume(sentence)
         info = self.pages[page]
         background, stated_in = background_of(parts)
         box = Box(0.0, 0.0, info.width, info.height)
         items: list[Item] = background_items(background, stated_in, box, member)
-        related = PackageParts(self._package)
+        related = PackageParts(self._file.package)
         # §19.2.1.26: where the numbers of slides begin.
         number = page + whole(self._presentation.root, "firstSlideNum", 1)
         for part, on in _painted_parts(parts):
@@ -142,14 +122,10 @@ class Deck:
         for edit in sorted(edits, key=lambda edit: isinstance(edit, LayOver | TakeOff)):
             member = member_of(edit.address)
             if member not in roots:
-                if member not in self._package.members:
-                    raise EditError(f"{edit.address} isn't in {self.name}")
-                roots[member] = copy.deepcopy(PartStore(self._package).part(member).root)
+                roots[member] = self._file.to_change(member, edit.address)
             apply(edit, roots[member])
         deck = copy.copy(self)
-        deck._edited = roots
-        deck._store = self._store.with_edited(roots)
-        deck._assumed = dict(self._assumed)
+        deck._file = self._file.with_edited(roots)
         return deck
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
@@ -160,13 +136,6 @@ class Deck:
             return frozenset(direct)
         # A layout or a master: every slide may show it.
         return frozenset(range(len(self._members)))
-
-    def replaced_members(self) -> Mapping[str, bytes]:
-        """Give the members that the edits changed, as they are to be written."""
-        return {
-            member: serialise(root, is_strict(self._package.read(member)))
-            for member, root in self._edited.items()
-        }
 
     def new_box_address(self, page: int) -> None:
         """A deck states its text."""
@@ -184,23 +153,23 @@ class Deck:
     def above(self, address: str) -> Decider | None:
         """Give where an overlay right above a picture goes."""
         own = above_address(address)
-        part = self._store.shared(member_of(address)) if own is not None else None
+        part = self._file.store.shared(member_of(address)) if own is not None else None
         words = {"sldMaster": "master", "sldLayout": "layout"}
         where = words.get(local_name(part.root)) if part is not None else None
         return Decider(f"over the picture in the {where}", own) if own and where else None
 
     def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
         """List the theme's colours for a slide."""
-        parts = slide_parts(self._store, self._presentation, self._members[page])
+        parts = slide_parts(self._file.store, self._presentation, self._members[page])
         return tuple(dict.fromkeys(colour.levels for colour in parts.palette.scheme.values()))
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
-        self._package.write_copy(target, self.replaced_members())
+        self._file.save(target)
 
     def close(self) -> None:
         """Let go of the file; edited versions share it."""
-        self._package.close()
+        self._file.close()
 
 
 def _painted_parts(parts: Setting) -> list[tuple[Part, str]]:
