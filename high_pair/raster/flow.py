@@ -135,7 +135,7 @@ class _Setter:
             )
             self.column, self.last = 0, None
         for block in section.blocks:
-            for piece in pieces_of(block, self._width(section), 0):
+            for piece in pieces_of(block, self._width(section)):
                 self._put(piece, section)
 
     def _width(self, section: Section) -> float:
@@ -156,11 +156,11 @@ class _Setter:
         left, _, right, _ = section.margins
         width = max(LEAST_WIDTH, section.width - left - right)
         if section.header is not None:
-            pieces, height = stacked(section.header(self.numbers), width, 0)
+            pieces, height = stacked(section.header(self.numbers), width)
             sheet.header_bottom = section.header_at + height if pieces else 0.0
             self._standing(sheet, pieces, left, section.header_at, width)
         if section.footer is not None:
-            pieces, height = stacked(section.footer(self.numbers), width, 0)
+            pieces, height = stacked(section.footer(self.numbers), width)
             sheet.footer_height = section.footer_at + height if pieces else 0.0
             top = section.height - section.footer_at - height
             self._standing(sheet, pieces, left, top, width)
@@ -208,7 +208,7 @@ class _Setter:
             sheet, at_top = self._current(section), True
         before = 0.0 if at_top and not piece.new_page else piece.before
         y = self.y + before
-        notes, notes_height = stacked(piece.notes, self._width(section), 0)
+        notes, notes_height = stacked(piece.notes, self._width(section))
         spare = LEAST_ROOM if piece.with_next else 0.0
         y = self._past_floats(sheet, y, section)
         if len(self.done) < MOST_PAGES and (

@@ -29,8 +29,6 @@ from high_pair.scene.text import Anchor, Paragraph, Run, TextBlock
 LEAST_ROOM = 26.0
 # Room for text to flow in, however narrow a column is.
 LEAST_WIDTH = 12.0
-# Boxes within boxes, and tables within tables, no deeper than this.
-DEEPEST = 12
 # How far text that stands near a picture may be from where another program puts it, in points.
 LEEWAY = 28.0
 OVERFULL = "the text is longer than its box, and programs differ in what they show of it"
@@ -93,7 +91,7 @@ def boxed(
     transform: leads from the box to where it stands; grows: the box is as high
     as its text, so that text past its foot is shown.
     """
-    pieces, filled = stacked(blocks, max(LEAST_WIDTH, inside.width), 1)
+    pieces, filled = stacked(blocks, max(LEAST_WIDTH, inside.width))
     spare = max(0.0, inside.height - filled)
     share = {Anchor.TOP: 0.0, Anchor.MIDDLE: 0.5, Anchor.BOTTOM: 1.0}[anchor]
     overfull = filled > inside.height + 1.0 and not grows
@@ -126,22 +124,20 @@ def joined(one: Surface, other: Surface) -> bool:
 # Blocks
 
 
-def pieces_of(block: Block, width: float, depth: int) -> Iterator[Piece]:
-    """Give a block's pieces in a column of a width. depth: how many tables are round it."""
+def pieces_of(block: Block, width: float) -> Iterator[Piece]:
+    """Give a block's pieces in a column of a width."""
     if isinstance(block, FlowParagraph):
         yield from _paragraph_pieces(block, width)
-    elif depth <= DEEPEST:
-        yield from _table_pieces(block, width, depth)
+    else:
+        yield from _table_pieces(block, width)
 
 
-def stacked(
-    blocks: Sequence[Block], width: float, depth: int
-) -> tuple[list[tuple[float, Piece]], float]:
+def stacked(blocks: Sequence[Block], width: float) -> tuple[list[tuple[float, Piece]], float]:
     """Put blocks one below the other without any foot of a page; gives them and the height."""
     found: list[tuple[float, Piece]] = []
     y, after = 0.0, 0.0
     for block in blocks:
-        for piece in pieces_of(block, width, depth):
+        for piece in pieces_of(block, width):
             y += after + (piece.before if found else 0.0)
             if found and joined(found[-1][1].surface, piece.surface):
                 last_top, last = found[-1]
@@ -278,19 +274,19 @@ def _surface(surface: Surface, box: Box, edges: Edges | None = None) -> list[Ite
 # Tables
 
 
-def _table_pieces(table: FlowTable, width: float, depth: int) -> Iterator[Piece]:
+def _table_pieces(table: FlowTable, width: float) -> Iterator[Piece]:
     total = sum(table.columns)
     left = table.left + max(0.0, width - total) * table.share
     lefts = [left]
     for each in table.columns:
         lefts.append(lefts[-1] + each)
-    rows = _rows(table, lefts, depth)
+    rows = _rows(table, lefts)
     for number, row in enumerate(rows):
         piece = _row_piece(row)
         yield replace(piece, new_page=table.new_page and not number)
 
 
-def _rows(table: FlowTable, lefts: Sequence[float], depth: int) -> list[Row]:
+def _rows(table: FlowTable, lefts: Sequence[float]) -> list[Row]:
     """Lay out the rows: a cell that spans several is painted in each, and its text in the first."""
     laid: list[list[LaidCell]] = [[] for _ in table.rows]
     heights = [row.height for row in table.rows]
@@ -301,7 +297,7 @@ def _rows(table: FlowTable, lefts: Sequence[float], depth: int) -> list[Row]:
             end = min(cell.column + max(1, cell.columns), len(lefts) - 1)
             x, width = lefts[start], max(1.0, lefts[end] - lefts[start])
             left, top, right, bottom = _padding(cell)
-            pieces, filled = stacked(cell.blocks, max(LEAST_WIDTH, width - left - right), depth + 1)
+            pieces, filled = stacked(cell.blocks, max(LEAST_WIDTH, width - left - right))
             needed = filled + top + bottom
             span = max(1, min(cell.rows, len(table.rows) - number))
             if span > 1:

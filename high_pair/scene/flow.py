@@ -7,8 +7,12 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from high_pair.scene.page import Item
-from high_pair.scene.paint import WHITE, Colour, Fill, Stroke
-from high_pair.scene.text import Anchor, Paragraph
+from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, Stroke
+from high_pair.scene.text import Anchor, Paragraph, Run
+
+# Tables within tables, and boxes within boxes, are read no deeper than this.
+DEEPEST = 12
+TOO_DEEP = f"it is in more than {DEEPEST} tables or boxes within each other, which aren't read"
 
 
 @dataclass(frozen=True)
@@ -185,3 +189,9 @@ class Flow:
     """A whole text document."""
 
     sections: tuple[Section, ...]
+
+
+def unread(words: str, where: str, address: str) -> FlowParagraph:
+    """Give words of whose look nothing is known, because they are nested too deeply."""
+    run = Run(" ".join(words.split()), BLACK, "", 12.0, 400, "", address, trouble=TOO_DEEP)
+    return FlowParagraph(Paragraph((run,)), where)

@@ -249,6 +249,14 @@ class Rules(DocumentTest):
     def test_tables_and_their_cells(self):
         self.check(TABLES)
 
+    def test_tables_nested_too_deeply_need_eyes_and_are_not_left_out(self):
+        for depth, verdict in ((12, Verdict.PASSES), (13, Verdict.NEEDS_EYES)):
+            inner = text()
+            for _ in range(depth):
+                inner = table(cell(inner + text("")))
+            pair = self.only(inner)
+            self.assertEqual((pair.text, pair.verdict), ("Word", verdict), depth)
+
     def test_parts_of_a_tables_style_by_place_and_precedence(self):
         for rule, properties, name, parts, background in BY_PLACE:
             with self.subTest(rule):

@@ -226,6 +226,17 @@ class Boxes(OdfFileTest):
         faint = 'fo:background-color="#000000" style:background-transparency="80%"'
         self.assert_colours(box(faint), "8090A0", "CCCCCC")
 
+    def test_what_is_nested_too_deeply_needs_eyes_and_is_not_left_out(self):
+        for wrap in (lambda inner: p(framed(inner)), lambda inner: table(row(
+            f"<table:table-cell>{inner}</table:table-cell>"))):  # fmt: skip
+            inner = p("Innermost")
+            for _ in range(14):
+                inner = wrap(inner)
+            (pair,) = self.pairs(inner, automatic=self.GRAPHIC)
+            self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+            self.assertEqual(pair.text, "Innermost")
+            self.assertIn("within each other", pair.reason)
+
     def test_text_of_a_box_s_table_is_changed_in_a_copy(self):
         body = p(framed(table(row(cell("Work:", "T")))))
         path = self.write(body, automatic=self.GRAPHIC + self.DRESS)

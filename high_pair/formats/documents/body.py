@@ -45,6 +45,7 @@ from high_pair.formats.drawing.vml import vml_floats
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, local_name, number, tag, whole
 from high_pair.scene.flow import (
+    DEEPEST,
     PLAIN,
     Block,
     Edges,
@@ -54,6 +55,7 @@ from high_pair.scene.flow import (
     FlowRow,
     FlowTable,
     Surface,
+    unread,
 )
 from high_pair.scene.page import Figure, Item
 from high_pair.scene.paint import Fill
@@ -69,7 +71,6 @@ _ALIGNS = {
 _ANCHORS = {"center": Anchor.MIDDLE, "bottom": Anchor.BOTTOM}
 # §17.4.42 and its relatives: a cell's margins where nothing says others, in points.
 _PADDING = (5.4, 0.0, 5.4, 0.0)
-DEEPEST = 12
 MARK = "the paragraph's mark"
 
 
@@ -149,9 +150,8 @@ class BodyReader:
                     yield joined
             elif name == "tbl":
                 previous = None
-                table = self._table(element, place)
-                if table is not None:
-                    yield table
+                deep = place.depth >= DEEPEST
+                yield self._unread(element, place) if deep else self._table(element, place)
             elif name in ("sdt", "sdtContent", "customXml", "ins", "moveTo", "smartTag"):
                 content = child(element, "w:sdtContent") if name == "sdt" else element
                 if content is not None:
@@ -381,9 +381,13 @@ class BodyReader:
 
     # Tables
 
-    def _table(self, element: Element, place: Place) -> FlowTable | None:
-        if place.depth > DEEPEST:
-            return None
+    def _unread(self, table: Element, place: Place) -> FlowParagraph:
+        """Give the words of a table that is nested too deeply to be read."""
+        words = " ".join(each.text or "" for each in table.iter(tag("w:t")))
+        first = next((self.paragraph_numbers[each] for each in table.iter(tag("w:p"))), 0)
+        return unread(words, place.words, f"{self.part.member}#p={first}/r=0")
+
+    def _table(self, element: Element, place: Place) -> FlowTable:
         shared = self.shared
         properties = child(element, "w:tblPr")
         look = read_look(child(properties, "w:tblLook"))

@@ -13,6 +13,7 @@ from high_pair.formats.odf.units import colour, length
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 from high_pair.raster.pieces import boxed
 from high_pair.scene.flow import (
+    DEEPEST,
     PLAIN,
     Block,
     Edges,
@@ -25,9 +26,10 @@ from high_pair.scene.flow import (
     Offset,
     Surface,
     Wrap,
+    unread,
 )
 from high_pair.scene.geometry import IDENTITY, Box
-from high_pair.scene.page import Item, Obstacle, shifted
+from high_pair.scene.page import Item, shifted
 from high_pair.scene.paint import BLACK, WHITE, Colour, Stroke
 from high_pair.scene.text import Anchor, Spacing
 
@@ -42,7 +44,7 @@ WRAPPINGS = frozenset(
 _ANCHORS = {"middle": Anchor.MIDDLE, "bottom": Anchor.BOTTOM}
 _STROKES = {"dotted": (1.0, 1.0), "dashed": (4.0, 2.0)}
 _WRAPS = {"none": Wrap.BELOW, "run-through": Wrap.THROUGH}
-MOST_COLUMNS, MOST_REPEATS, DEEPEST = 200, 200, 12
+MOST_COLUMNS, MOST_REPEATS = 200, 200
 PLAIN_WIDTH = 72.0
 NO_BACKDROP = "its colour is automatic, and what it looks at isn't one colour"
 
@@ -130,8 +132,9 @@ class BodyReader:
                 for item in children(element):
                     if local_name(item) in ("list-item", "list-header"):
                         yield from self.blocks_among(children(item), place, level + 1, own)
-            elif name == "table" and place.depth <= DEEPEST:
-                yield self._table(element, place)
+            elif name == "table":
+                deep = place.depth >= DEEPEST
+                yield self._unread(element, place) if deep else self._table(element, place)
             elif name in WRAPPINGS:
                 shown = element.get(tag("text:display"), "true")
                 if shown != "none":
@@ -235,17 +238,24 @@ class BodyReader:
 
     def _flow(self, container: Element, holder: Holder, depth: int) -> tuple[list[Item], float]:
         """Let what a box holds flow in it: its tables, sections and further boxes too."""
-        if depth > DEEPEST:
-            reason = "boxes are nested too deeply in it"
-            return [Obstacle(holder.box, holder.transform, reason)], 0.0
         place = Place(holder.where, Behind(holder.backdrop, holder.varied), depth)
         # Read once: how high a box gets is asked for before what it paints.
         if container not in self._boxes:
-            self._boxes[container] = tuple(self.blocks(container, place))
+            deep = depth > DEEPEST
+            self._boxes[container] = (
+                (self._unread(container, place),) if deep else tuple(self.blocks(container, place))
+            )
         blocks = self._boxes[container]
         parent = container.getparent()
         fixed = parent is not None and parent.get(tag("svg:height")) is not None
         return boxed(blocks, holder.box, holder.anchor, holder.transform, grows=not fixed)
+
+    def _unread(self, holder: Element, place: Place) -> FlowParagraph:
+        """Give the words of a table or a box that is nested too deeply to be read."""
+        words = " ".join(str(part) for part in holder.itertext())
+        paragraph = next(holder.iter(tag("text:p"), tag("text:h")), None)
+        first = self.address_of(paragraph) if paragraph is not None else f"{self.member}#para=0"
+        return unread(words, place.words, f"{first}/r=0")
 
     # Tables
 
