@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from concurrent.futures import Future
 from dataclasses import dataclass
@@ -32,7 +33,7 @@ from high_pair.remedy.remedies import (
     Remedy,
     Restyled,
 )
-from high_pair.review.fitting import fitting_for
+from high_pair.review.fitting import Fitting, fitting_for
 from high_pair.review.measuring import PageBench, PageReview, small_picture
 from high_pair.review.mending import alike_edits, edits_for, mend_group, proposals_for, remedies_for
 from high_pair.review.origins import remedies_at
@@ -53,6 +54,16 @@ class _Measured:
 
 # Points of the page in one unit of the window, at the closest and from the farthest.
 CLOSEST, FARTHEST = 0.5, 1.3
+# Documents with a remedy in them that are kept: of a long one each takes much room.
+MOST_MADE = 3
+
+# Gives a document, on the worker's thread.
+Given = Callable[[], Document]
+
+
+def as_it_is(document: Document) -> Given:
+    """Give what gives a document."""
+    return lambda: document
 
 
 def overlay_box(remedy: Remedy, page: tuple[float, float]) -> Box | None:
@@ -106,6 +117,7 @@ class Controller(QObject):
         super().__init__(parent)
         self.session = Session()
         self.bench = PageBench()
+        self._made: OrderedDict[tuple[int, tuple[Edit, ...]], Given] = OrderedDict()
         self.worker = Worker(self)
         self.worker.idle.connect(self.settled)
         self.device_ratio = device_ratio
@@ -270,7 +282,7 @@ class Controller(QObject):
 
     def paint_page(
         self,
-        document: Document,
+        given: Given,
         page: int,
         part: Box,
         size: tuple[int, int],
@@ -280,6 +292,7 @@ class Controller(QObject):
         """Paint a part of a page (in points) to a size in device pixels; done gets the image."""
 
         def run() -> QImage:
+            document = given()
             scene = document.part_of(page, part)
             return image_of(paint_exactly(scene, document.pictures, part, *size))
 
@@ -293,7 +306,7 @@ class Controller(QObject):
 
     def paint_crop(
         self,
-        document: Document,
+        given: Given,
         pair: Pair,
         size: tuple[int, int],
         done: Callable[[Any], None],
@@ -309,6 +322,7 @@ class Controller(QObject):
         box = part or crop_box(pair, size)
 
         def run() -> QImage:
+            document = given()
             scene = document.part_of(pair.page - 1, box)
             return image_of(paint_part(scene, document.pictures, box, width, height), ratio)
 
@@ -316,7 +330,7 @@ class Controller(QObject):
 
     def find_shortfall(
         self,
-        document: Document,
+        given: Given,
         page: int,
         done: Callable[[Any], None],
         wanted: Callable[[], bool],
@@ -325,7 +339,7 @@ class Controller(QObject):
         asked = self.session.asked
 
         def run() -> QImage:
-            return stripes_of(shortfall_mask(self.bench.get(document, page, asked)))
+            return stripes_of(shortfall_mask(self.bench.get(given(), page, asked)))
 
         self.worker.do(run, done, lambda _error: None, Urgency.SOON, wanted)
 
@@ -390,9 +404,14 @@ class Controller(QObject):
         in_force = self.session.history.edits_of(file.key)
         # One that lies there already is fitted as if it didn't.
         others = tuple(edit for edit in in_force if edit.address != laid.address)
-        document = file.document if others == in_force else file.base.edited(others)
+        now = file.document
+
+        def run() -> Fitting:
+            document = now if others == in_force else file.base.edited(others)
+            return fitting_for(laid, pair, document, self.bench, asked, trial, width)
+
         self.worker.do(
-            lambda: fitting_for(laid, pair, document, self.bench, asked, trial, width),
+            run,
             done,
             lambda error: self.failed.emit(str(error)),
             Urgency.AT_HAND,
@@ -413,9 +432,20 @@ class Controller(QObject):
         words = f"taking the {laid.kind} off “{_short(pair.text)}”"
         self._decide(file, words, [TakeOff(laid.address)])
 
-    def with_remedy(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> Document:
-        """Give the document as it would be with a remedy for these pairs."""
-        return self._trial(file)(edits_for(remedy, pairs))
+    def with_remedy(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> Given:
+        """Give what makes the document as it would be with a remedy for these pairs.
+
+        A long one takes seconds to make: it is called on the worker's thread,
+        and what was made last is kept for the page, the sample and the marks.
+        """
+        edits = (*self.session.history.edits_of(file.key), *edits_for(remedy, pairs))
+        key = (id(file.base), edits)
+        if key not in self._made:
+            self._made[key] = functools.cache(functools.partial(file.base.edited, edits))
+            while len(self._made) > MOST_MADE:
+                self._made.popitem(last=False)
+        self._made.move_to_end(key)
+        return self._made[key]
 
     def apply(self, file: OpenFile, remedy: Remedy, pair: Pair) -> None:
         """Apply a remedy to one pair."""

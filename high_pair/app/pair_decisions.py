@@ -88,7 +88,7 @@ class PairDecisions(QObject):
         if laid is not None:
             proposals = Proposals((laid,))
             self.desk.panel.show_applied(proposals)
-            self.desk.paint_remedies(proposals, self.desk.ticket)
+            self.desk.painter.paint_remedies(proposals, self.desk.ticket)
 
     @property
     def removes(self) -> bool:

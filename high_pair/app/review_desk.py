@@ -19,21 +19,20 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.controller import Controller, overlay_box
-from high_pair.app.fitting.fitter import NOT_YET, Fitter
+from high_pair.app.controller import Controller
+from high_pair.app.fitting.fitter import Fitter
 from high_pair.app.look_list import LookList
+from high_pair.app.page_painter import PagePainter
 from high_pair.app.page_strip import PageRow, PageStrip
 from high_pair.app.page_view import Marked, PageView
 from high_pair.app.pair_decisions import PairDecisions
-from high_pair.app.pair_panel import SAMPLE_HEIGHT, PairPanel
-from high_pair.app.remedy_list import PICTURE
+from high_pair.app.pair_panel import PairPanel
 from high_pair.app.rows import page_noun, pages_words, plural
 from high_pair.app.theme import Theme, font
-from high_pair.formats.document import Document, shown_part
+from high_pair.formats.document import shown_part
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
 from high_pair.review.session import Look, OpenFile
-from high_pair.scene.geometry import Box
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -66,8 +65,6 @@ class ReviewDesk(QWidget):
         self.alike: tuple[Pair, ...] = ()
         self.shown_verdict = Verdict.FALLS_SHORT
         self.ticket = 0
-        self.striped = False
-        self._paint_ticket = object()
         self.narrow = False
         self.strip = PageStrip(theme)
         self.view = PageView(theme)
@@ -75,6 +72,7 @@ class ReviewDesk(QWidget):
         self.panel = PairPanel(theme)
         self.fitter = Fitter(controller, self.view, self.panel)
         self.decisions = PairDecisions(self)
+        self.painter = PagePainter(self)
         self.heading = QLabel()
         self.heading.setFont(font(15, bold=True))
         self.filters: dict[Verdict, QPushButton] = {}
@@ -165,7 +163,7 @@ class ReviewDesk(QWidget):
         self.strip.page_chosen.connect(self._page_chosen)
         self.view.clicked.connect(self._clicked)
         self.panel.reach_asked.connect(self._propose_at)
-        self.view.image_wanted.connect(self._paint_anew)
+        self.view.image_wanted.connect(self.painter.paint_anew)
         self.view.zoom_changed.connect(self.zoom_changed)
         self.list.look_chosen.connect(self._look_chosen)
         self.panel.remedies.remedy_chosen.connect(self._remedy_chosen)
@@ -239,7 +237,7 @@ class ReviewDesk(QWidget):
     def _document_changed(self, key: int) -> None:
         if self.file is not None and key == self.file.key:
             self.panel.remedies.choose_none()
-            self._paint_page()
+            self.painter.paint_page()
 
     def _find_pair_again(self) -> None:
         """Show the pair at hand as it is measured now, after a change or another level."""
@@ -305,8 +303,8 @@ class ReviewDesk(QWidget):
             self.panel.show_nothing(DRAW_A_BOX)
         self.view.mark(None)
         self.strip.go_to(key, page)
-        self._paint_page()
-        self._paint_before()
+        self.painter.paint_page()
+        self.painter.paint_before()
 
     def _page_chosen(self, key: int, page: int) -> None:
         self.show_page(key, page)
@@ -332,7 +330,7 @@ class ReviewDesk(QWidget):
         self.view.mark(None)
         self.panel.show_nothing(words)
         self.list.go_to(None, None)
-        self._paint_page()
+        self.painter.paint_page()
         self.pair_shown.emit(None)
 
     def _clicked(self, x: float, y: float) -> None:
@@ -384,8 +382,8 @@ class ReviewDesk(QWidget):
         self.view.mark(Marked(pair.bbox, weakest))
         self._show_place()
         self.panel.box.show_box(self.decisions.box)
-        self._paint_page()
-        self._paint_sample()
+        self.painter.paint_page()
+        self.painter.paint_sample()
         if pair.verdict is Verdict.FALLS_SHORT:
             self._propose()
         else:
@@ -425,94 +423,6 @@ class ReviewDesk(QWidget):
         """The size of the page that is shown, in points."""
         return self.view.canvas.page_size
 
-    # Painting
-
-    def _paint_page(self) -> None:
-        """Paint the page as it is now, or with the remedy that is chosen."""
-        file, page = self.file, self.page
-        if file is None or page < 0:
-            return
-        document: Document = file.document
-        changed = self.controller.session.history.changed_addresses(file.key)
-        caption = "As it is now" if changed else ""
-        chosen = self.panel.remedies.chosen
-        if chosen is not None and self.pair is not None:
-            document = self.controller.with_remedy(file, chosen, [self.pair])
-            caption = f"{NOT_YET}: {chosen.label}"
-        self._paint_ticket = object()
-        ticket = self._paint_ticket
-
-        def wanted() -> bool:
-            return ticket is self._paint_ticket
-
-        part, size = self.view.wanted_part
-
-        def done(image: QImage) -> None:
-            if wanted():
-                self.view.show_image(image, caption, part)
-
-        self.controller.paint_page(document, page, Box(*part), size, done, wanted)
-        self._paint_stripes()
-
-    def _paint_anew(self, width: int) -> None:
-        """Paint the page at another size, or another part of it."""
-        self._paint_page()
-        if not width:
-            self._paint_before()
-
-    def show_stripes(self, on: bool) -> None:
-        """Mark, or not, every pixel round the page's texts that falls short."""
-        self.striped = on
-        self._paint_stripes()
-
-    def _paint_stripes(self) -> None:
-        file, page = self.file, self.page
-        if not self.striped or file is None:
-            self.view.show_stripes(QImage())
-            return
-        document: Document = file.document
-        chosen = self.panel.remedies.chosen
-        if chosen is not None and self.pair is not None:
-            document = self.controller.with_remedy(file, chosen, [self.pair])
-        ticket = self._paint_ticket
-
-        def wanted() -> bool:
-            return self.striped and ticket is self._paint_ticket
-
-        def done(stripes: QImage) -> None:
-            if wanted():
-                self.view.show_stripes(stripes)
-
-        self.controller.find_shortfall(document, page, done, wanted)
-
-    def _paint_before(self) -> None:
-        file, page = self.file, self.page
-        if file is None:
-            return
-
-        def wanted() -> bool:
-            return self.file is file and self.page == page
-
-        def done(image: QImage) -> None:
-            if wanted():
-                self.view.keep_before(image)
-
-        part, size = self.view.wanted_part
-        self.controller.paint_page(file.base, page, Box(*part), size, done, wanted)
-
-    def _paint_sample(self) -> None:
-        file, pair, ticket = self.file, self.pair, self.ticket
-        if file is None or pair is None:
-            return
-        chosen = self.panel.remedies.chosen
-        document: Document = file.document
-        if chosen is not None:
-            document = self.controller.with_remedy(file, chosen, [pair])
-        size = (max(200, self.panel.width() - 34), SAMPLE_HEIGHT)
-        self.controller.paint_crop(
-            document, pair, size, self.panel.sample.show_image, lambda: ticket == self.ticket
-        )
-
     # Remedies
 
     def _propose(self) -> None:
@@ -528,7 +438,7 @@ class ReviewDesk(QWidget):
         def done(proposals: Proposals) -> None:
             if wanted():
                 self.panel.show_proposals(proposals, len(self.alike))
-                self.paint_remedies(proposals, ticket)
+                self.painter.paint_remedies(proposals, ticket)
 
         self.controller.propose(file, [pair, *others], done, wanted)
 
@@ -540,7 +450,7 @@ class ReviewDesk(QWidget):
         self.ticket += 1
         self.fitter.end()
         self.panel.show_waiting()
-        self._paint_page()
+        self.painter.paint_page()
         if place == 0:
             self._propose()
             return
@@ -552,38 +462,17 @@ class ReviewDesk(QWidget):
         def done(proposals: Proposals) -> None:
             if wanted():
                 self.panel.show_proposals(proposals, 1)
-                self.paint_remedies(proposals, ticket)
+                self.painter.paint_remedies(proposals, ticket)
 
         self.controller.propose_at(file, self.panel.reaches[place - 1], done, wanted)
-
-    def paint_remedies(self, proposals: Proposals, ticket: int) -> None:
-        """Paint the small pictures of remedies, while their ticket is the latest."""
-        file, pair = self.file, self.pair
-        if file is None or pair is None:
-            return
-        for row, remedy in enumerate(proposals.remedies):
-            document = self.controller.with_remedy(file, remedy, [pair])
-
-            def done(image: QImage, row: int = row) -> None:
-                if ticket == self.ticket:
-                    self.panel.remedies.show_picture(row, image)
-
-            self.controller.paint_crop(
-                document,
-                pair,
-                (PICTURE.width(), PICTURE.height()),
-                done,
-                lambda: ticket == self.ticket,
-                overlay_box(remedy, self.page_size),
-            )
 
     def _remedy_chosen(self, remedy: Remedy | None) -> None:
         self.panel.enable_apply(remedy is not None)
         self.panel.one_strength.setVisible(isinstance(remedy, Laid) and len(self.alike) > 1)
         if isinstance(remedy, AtOrigin):
             self.panel.show_consequences(remedy)
-        self._paint_page()
-        self._paint_sample()
+        self.painter.paint_page()
+        self.painter.paint_sample()
         file, pair, ticket = self.file, self.pair, self.ticket
         if isinstance(remedy, Laid) and file is not None and pair is not None:
             self.fitter.begin(file, remedy, pair, lambda: ticket == self.ticket)

@@ -368,10 +368,14 @@ class Window(QMainWindow):
 
     def change_stripes(self) -> None:
         """Mark the pixels that fall short, or take the marks away."""
-        self.desk.show_stripes(not self.desk.striped)
-        words = "Striped pixels fall short; K takes the stripes away." if self.desk.striped else ""
+        self.desk.painter.show_stripes(not self.desk.painter.striped)
+        words = (
+            "Striped pixels fall short; K takes the stripes away."
+            if self.desk.painter.striped
+            else ""
+        )
         self.status.setText(words)
-        if not self.desk.striped:
+        if not self.desk.painter.striped:
             self._refresh_status()
 
     def copy_colours(self) -> None:

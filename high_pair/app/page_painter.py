@@ -1,0 +1,135 @@
+"""Having the page, its text and its remedies painted for the review desk."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtGui import QImage
+
+from high_pair.app.controller import Given, as_it_is, overlay_box
+from high_pair.app.fitting.fitter import NOT_YET
+from high_pair.app.pair_panel import SAMPLE_HEIGHT
+from high_pair.app.remedy_list import PICTURE
+from high_pair.remedy.remedies import Proposals
+from high_pair.review.session import OpenFile
+from high_pair.scene.geometry import Box
+
+if TYPE_CHECKING:
+    from high_pair.app.review_desk import ReviewDesk
+
+
+class PagePainter:
+    """Asks for what the desk shows. striped: pixels that fall short are marked."""
+
+    def __init__(self, desk: ReviewDesk) -> None:
+        self.desk = desk
+        self.striped = False
+        self._ticket = object()
+
+    def _given(self, file: OpenFile) -> Given:
+        """Give the document as it is now, or with the remedy that is chosen."""
+        chosen, pair = self.desk.panel.remedies.chosen, self.desk.pair
+        if chosen is None or pair is None:
+            return as_it_is(file.document)
+        return self.desk.controller.with_remedy(file, chosen, [pair])
+
+    def paint_page(self) -> None:
+        """Paint the page as it is now, or with the remedy that is chosen."""
+        file, page = self.desk.file, self.desk.page
+        if file is None or page < 0:
+            return
+        changed = self.desk.controller.session.history.changed_addresses(file.key)
+        caption = "As it is now" if changed else ""
+        chosen = self.desk.panel.remedies.chosen
+        if chosen is not None and self.desk.pair is not None:
+            caption = f"{NOT_YET}: {chosen.label}"
+        self._ticket = object()
+        ticket = self._ticket
+
+        def wanted() -> bool:
+            return ticket is self._ticket
+
+        part, size = self.desk.view.wanted_part
+
+        def done(image: QImage) -> None:
+            if wanted():
+                self.desk.view.show_image(image, caption, part)
+
+        self.desk.controller.paint_page(self._given(file), page, Box(*part), size, done, wanted)
+        self.paint_stripes()
+
+    def paint_anew(self, width: int) -> None:
+        """Paint the page at another size, or another part of it."""
+        self.paint_page()
+        if not width:
+            self.paint_before()
+
+    def show_stripes(self, on: bool) -> None:
+        """Mark, or not, every pixel round the page's texts that falls short."""
+        self.striped = on
+        self.paint_stripes()
+
+    def paint_stripes(self) -> None:
+        """Mark what falls short on the page as it is painted, where that is asked for."""
+        file, page = self.desk.file, self.desk.page
+        if not self.striped or file is None:
+            self.desk.view.show_stripes(QImage())
+            return
+        ticket = self._ticket
+
+        def wanted() -> bool:
+            return self.striped and ticket is self._ticket
+
+        def done(stripes: QImage) -> None:
+            if wanted():
+                self.desk.view.show_stripes(stripes)
+
+        self.desk.controller.find_shortfall(self._given(file), page, done, wanted)
+
+    def paint_before(self) -> None:
+        """Paint the page as it is in the file."""
+        file, page = self.desk.file, self.desk.page
+        if file is None:
+            return
+
+        def wanted() -> bool:
+            return self.desk.file is file and self.desk.page == page
+
+        def done(image: QImage) -> None:
+            if wanted():
+                self.desk.view.keep_before(image)
+
+        part, size = self.desk.view.wanted_part
+        self.desk.controller.paint_page(as_it_is(file.base), page, Box(*part), size, done, wanted)
+
+    def paint_sample(self) -> None:
+        """Paint the text at hand, large."""
+        file, pair, ticket = self.desk.file, self.desk.pair, self.desk.ticket
+        if file is None or pair is None:
+            return
+        given = self._given(file)
+        size = (max(200, self.desk.panel.width() - 34), SAMPLE_HEIGHT)
+        self.desk.controller.paint_crop(
+            given, pair, size, self.desk.panel.sample.show_image, lambda: ticket == self.desk.ticket
+        )
+
+    def paint_remedies(self, proposals: Proposals, ticket: int) -> None:
+        """Paint the small pictures of remedies, while their ticket is the latest."""
+        file, pair = self.desk.file, self.desk.pair
+        if file is None or pair is None:
+            return
+        for row, remedy in enumerate(proposals.remedies):
+            given = self.desk.controller.with_remedy(file, remedy, [pair])
+
+            def done(image: QImage, row: int = row) -> None:
+                if ticket == self.desk.ticket:
+                    self.desk.panel.remedies.show_picture(row, image)
+
+            self.desk.controller.paint_crop(
+                given,
+                pair,
+                (PICTURE.width(), PICTURE.height()),
+                done,
+                lambda: ticket == self.desk.ticket,
+                overlay_box(remedy, self.desk.page_size),
+            )
