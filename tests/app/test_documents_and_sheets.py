@@ -1,6 +1,8 @@
 """Documents and spreadsheets in the window: shown by their parts, mended, saved, undone."""
 
+import threading
 import unittest
+import unittest.mock
 
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
@@ -59,6 +61,21 @@ class Notice(OpenedTest):
         self.window.undo()
         self.settle()
         self.assertIs(self.desk.pair.verdict, Verdict.FALLS_SHORT)
+
+    def test_a_remedy_is_tried_and_shown_without_holding_the_window_up(self):
+        threads: list[int] = []
+        original = type(self.file.base).edited
+
+        def edited(document, edits):
+            threads.append(threading.get_ident())
+            return original(document, edits)
+
+        with unittest.mock.patch.object(type(self.file.base), "edited", edited):
+            self.go_to("enter the number")
+            self.press(Qt.Key.Key_1)
+            self.settle()
+        self.assertTrue(threads)
+        self.assertNotIn(threading.get_ident(), threads)
 
     def test_a_heading_is_mended_in_its_style_with_what_else_that_changes(self):
         self.go_to("Sailings at a glance")
