@@ -57,6 +57,14 @@ class Colours(OdfTest):
             common=common,
         )
 
+    def test_automatic_on_a_fill_that_is_seen_through_needs_eyes(self):
+        fill = 'draw:fill="solid" draw:fill-color="#000000" draw:opacity="20%"'
+        automatic = style("G1", "graphic", graphic(fill))
+        body = frame("<text:p>Word</text:p>", 'draw:style-name="G1"')
+        pair = self.only(body, automatic=automatic)
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("automatic", pair.reason)
+
     def test_automatic_is_dark_on_light_and_white_on_dark(self):
         for fill, expected in (("#F0F0F0", "000000"), ("#102030", "FFFFFF")):
             automatic = style(

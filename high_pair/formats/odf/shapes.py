@@ -13,7 +13,7 @@ from high_pair.formats.odf.outlines import Drawn, bounds_of, connector_outline, 
 from high_pair.formats.odf.overlays import is_overlay
 from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
-from high_pair.formats.odf.tables import Cell, cells_of, size_of
+from high_pair.formats.odf.tables import Cell, cell_fill, cells_of, size_of
 from high_pair.formats.odf.text import ANCHORS, AddressOf, Holder, TextReader
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.picture_members import RASTERS
@@ -462,7 +462,7 @@ class ShapeReader:
 
     def _automatic_backdrop(self, fill: OdfFill) -> tuple[Colour, str]:
         """Give what an automatic colour looks at: the shape's own fill, else the page."""
-        if isinstance(fill.fill, Colour):
+        if isinstance(fill.fill, Colour) and fill.fill.opacity >= 1:
             return fill.fill, ""
         if not fill.paints and self.context.background is not None:
             return self.context.background, ""
@@ -508,7 +508,7 @@ class ShapeReader:
             yield from self._cell(shape, cell, place)
 
     def _cell(self, shape: Element, cell: Cell, place: Place) -> Iterator[Item]:
-        fill = _cell_fill(cell.chain, self.styles, cell.box, self.context.bare_is_tenths)
+        fill = cell_fill(cell.chain, self.styles, cell.box, self.context.bare_is_tenths)
         if not fill.stated:
             fill = OdfFill(trouble=cell.doubt) if cell.doubt else OdfFill()
         at = Place(cell.box, place.transform)
@@ -556,31 +556,6 @@ def _holds_more(container: Element) -> bool:
 def _changed_at(item: Item, address: str) -> Item:
     """Say of a figure where its fill can be changed."""
     return replace(item, address=address) if isinstance(item, Figure) else item
-
-
-def _cell_fill(chain: Sequence[Element], styles: Styles, box: Box, bare_is_tenths: bool) -> OdfFill:
-    """Read a cell's fill, which writers put into graphic properties inside the cell's style."""
-    fill = fill_of(chain, styles, box, bare_is_tenths)
-    if fill.stated:
-        return fill
-    for style in chain:
-        extended = child(style, "loext:graphic-properties")
-        kind = extended.get(tag("draw:fill")) if extended is not None else None
-        if kind == "none":
-            return OdfFill()
-        if extended is not None and kind is not None:
-            wrapped = _as_graphic(extended)
-            return fill_of((wrapped,), styles, box, bare_is_tenths)
-    return fill
-
-
-def _as_graphic(properties: Element) -> Element:
-    """Give a style whose graphic properties are those of an extension's element."""
-    style = etree.Element(tag("style:style"))
-    wrapped = etree.SubElement(style, tag("style:graphic-properties"))
-    for name, value in properties.attrib.items():
-        wrapped.set(name, value)
-    return style
 
 
 def _unstated(chain: Sequence[Element]) -> OdfFill:

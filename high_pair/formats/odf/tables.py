@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from lxml import etree
+
+from high_pair.formats.odf.fills import OdfFill, fill_of
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.units import length
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
@@ -129,3 +132,28 @@ class _Template:
         part = child(self._element, f"table:{name}")
         style = part.get(tag("table:style-name")) if part is not None else None
         return self._styles.chain("table-cell", style, "master")
+
+
+def cell_fill(chain: Sequence[Element], styles: Styles, box: Box, bare_is_tenths: bool) -> OdfFill:
+    """Read a cell's fill, which writers put into graphic properties inside the cell's style."""
+    fill = fill_of(chain, styles, box, bare_is_tenths)
+    if fill.stated:
+        return fill
+    for style in chain:
+        extended = child(style, "loext:graphic-properties")
+        kind = extended.get(tag("draw:fill")) if extended is not None else None
+        if kind == "none":
+            return OdfFill()
+        if extended is not None and kind is not None:
+            wrapped = _as_graphic(extended)
+            return fill_of((wrapped,), styles, box, bare_is_tenths)
+    return fill
+
+
+def _as_graphic(properties: Element) -> Element:
+    """Give a style whose graphic properties are those of an extension's element."""
+    style = etree.Element(tag("style:style"))
+    wrapped = etree.SubElement(style, tag("style:graphic-properties"))
+    for name, value in properties.attrib.items():
+        wrapped.set(name, value)
+    return style
