@@ -21,6 +21,9 @@ from high_pair.formats.picture.picture_file import PictureFile, is_picture
 from high_pair.formats.relationships import content_type_of, main_part_of
 from high_pair.formats.sheets.workbook import Workbook
 from high_pair.formats.slides.deck import Deck
+from high_pair.formats.web.addresses import PAGES, looks_like_page, web_address
+from high_pair.formats.web.settings import DEFAULT, WebSettings
+from high_pair.formats.web.web_file import CSS, WebFile
 
 DECKS = (
     ".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm", ".odp", ".otp", ".fodp",
@@ -28,15 +31,19 @@ DECKS = (
 DOCUMENTS = (".docx", ".docm", ".dotx", ".dotm", ".odt", ".ott", ".fodt")
 PICTURES = picture_file.SUFFIXES
 WORKBOOKS = (".xlsx", ".xlsm", ".xltx", ".xltm", ".ods", ".ots", ".fods")
-SUFFIXES = (*DECKS, *DOCUMENTS, *WORKBOOKS, *PICTURES)
+SUFFIXES = (*DECKS, *DOCUMENTS, *WORKBOOKS, *PAGES, *PICTURES)
+START = 1024
 
 
-def _starts_like_xml(path: Path) -> bool:
+def _start_of(path: Path) -> bytes:
     try:
         with path.open("rb") as stream:
-            start = stream.read(256)
+            return stream.read(START)
     except OSError:
-        return False
+        return b""
+
+
+def _starts_like_xml(start: bytes) -> bool:
     return start.lstrip(b"\xef\xbb\xbf \t\r\n").startswith((b"<?xml", b"<office:document"))
 
 
@@ -55,9 +62,27 @@ def _open_odf(kind: str, file: OdfFile) -> Document:
     raise UnreadableFile(file.name, f"it is an OpenDocument file of another kind. {READS}")
 
 
-def open_document(path: Path) -> Document:
-    """Open a file; what it is is told from its contents. Raises UnreadableFile."""
-    if _starts_like_xml(path):
+def open_saved(target: Path, document: Document) -> Document:
+    """Open what a document was saved as, in order to measure it. Raises UnreadableFile."""
+    if isinstance(document, WebFile):
+        if target.suffix.lower() == CSS:
+            sheet = target.read_text("utf-8")
+            return WebFile(document.path, document.settings, sheet)
+        return WebFile(target, document.settings)
+    return open_document(target)
+
+
+def open_document(path: Path, web: WebSettings = DEFAULT) -> Document:
+    """Open a file or a web address; what a file is is told from its contents.
+
+    web: how a web page is shown. Raises UnreadableFile.
+    """
+    if web_address(path) is not None:
+        return WebFile(path, web)
+    start = _start_of(path)
+    if looks_like_page(start) or (path.suffix.lower() in PAGES and not start.startswith(b"PK")):
+        return WebFile(path, web)
+    if _starts_like_xml(start):
         kind, root = read_flat(path)
         return _open_odf(kind, OdfFile(path.name, None, root))
     named_so = path.suffix.lower() in PICTURES and path.is_file() and not zipfile.is_zipfile(path)

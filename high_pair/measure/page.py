@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +20,8 @@ from high_pair.measure.footprint import (
     radius_of,
     ratios_of,
 )
+from high_pair.measure.graphics import measure_graphic
+from high_pair.measure.painted import measure_painted
 from high_pair.measure.pairs import (
     Asked,
     Pair,
@@ -43,11 +46,23 @@ from high_pair.raster.pictures import Pictures
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import PictureText, StatedText
 from high_pair.scene.paint import BLACK, Colour
+from high_pair.scene.painted import PaintedGraphic, PaintedText
 from high_pair.scene.text import Run, TextBlock
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Exemption, Verdict
 
 Area = tuple[slice, slice]
+
+
+class Add(Protocol):
+    """Takes a pair and its footprints in, and gives it with its id."""
+
+    def __call__(
+        self, pair: Pair, own: tuple[Footprint, ...], place: InkPlace | None = None
+    ) -> Pair:
+        """Take a pair in."""
+
+
 # A part of the raster, its pixels whose backdrop is lost, and why.
 Lost = tuple[Area, NDArray[np.bool_], str]
 # Which of its colours a letter shows at a place depends on the program.
@@ -137,11 +152,13 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
             if not stretch.bullet:
                 by_paragraph.setdefault(stretch.paragraph, []).append((stretch, pair))
         for neighbours in by_paragraph.values():
-            for stretch, pair in neighbours:
-                entry = _link_entry(stretch, pair, neighbours, asked)
+            looks = [(stretch.look, stretch.text, pair) for stretch, pair in neighbours]
+            for look, _, pair in looks:
+                entry = _link_entry(look, pair, looks, asked)
                 if entry:
                     entry = _exempt_when_hidden(entry, raster.scene.hidden)
                     add(entry, footprints[pair.id])
+    _measure_painted(raster, areas, page, asked, add)
     for level, item in enumerate(raster.scene.items):
         if isinstance(item, TextBlock) and level not in labelled_levels:
             for pair in _uncounted(item, page, asked):
@@ -153,6 +170,37 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
                 hidden = _exempt_when_hidden(pair, raster.scene.hidden)
                 stated[add(hidden, own).id] = item
     return MeasuredPage(raster, tuple(pairs), footprints, places, stated)
+
+
+def _measure_painted(
+    raster: PageRaster, areas: list[Area | None], page: int, asked: Asked, add: Add
+) -> None:
+    """Measure the texts and graphics of a page that another program has painted."""
+    painting = raster.scene.painting
+    if painting is None:
+        return
+    paragraphs: dict[int, list[tuple[Run, str, Pair]]] = {}
+    prints: dict[str, tuple[Footprint, ...]] = {}
+    for level, first in raster.painted:
+        item = raster.scene.items[level]
+        assert isinstance(item, PaintedText)
+        numbers = tuple(range(first, first + len(item.words)))
+        own = [areas[number - 1] for number in numbers]
+        pair, footprints = measure_painted(raster, painting, item, own, page, asked)
+        # What lies on a part of the painting that isn't the page has no place for overlays.
+        place = None if item.shift != (0, 0) else InkPlace(level, numbers, item.run.size, False)
+        pair = add(pair, footprints, place)
+        prints[pair.id] = footprints
+        if not item.appears:
+            paragraphs.setdefault(item.paragraph, []).append((item.run, item.run.text, pair))
+    for looks in paragraphs.values():
+        for look, _, pair in looks:
+            entry = _link_entry(look, pair, looks, asked)
+            if entry:
+                add(entry, prints[pair.id])
+    for item in raster.scene.items:
+        if isinstance(item, PaintedGraphic):
+            add(*measure_graphic(painting, item, page, asked))
 
 
 def _ink_place(stretch: Stretch) -> InkPlace:
@@ -254,17 +302,15 @@ def _exempt_when_hidden(pair: Pair, hidden: bool) -> Pair:
 
 
 def _link_entry(
-    stretch: Stretch, pair: Pair, neighbours: list[tuple[Stretch, Pair]], asked: Asked
+    look: Run, pair: Pair, neighbours: list[tuple[Run, str, Pair]], asked: Asked
 ) -> Pair | None:
     """Give a link's second entry where nothing but colour tells it from the text around it."""
-    look = stretch.look
     if not look.link or look.underline:
         return None
-    around = [(other, neighbour) for other, neighbour in neighbours if not other.look.link]
+    around = [entry for entry in neighbours if not entry[0].link]
     if not around:
         return None
-    nearest, surroundings = max(around, key=lambda entry: len(entry[0].text))
-    other = nearest.look
+    other, _, surroundings = max(around, key=lambda entry: len(entry[1]))
     told_apart = (
         look.weight != other.weight
         or look.italic != other.italic

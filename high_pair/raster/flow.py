@@ -29,7 +29,7 @@ from high_pair.scene.flow import (
     Wrap,
 )
 from high_pair.scene.geometry import IDENTITY, Box, line, rectangle
-from high_pair.scene.page import Figure, Item, PictureText, StatedText, shifted
+from high_pair.scene.page import Figure, Item, Painted, PictureText, StatedText, shifted
 from high_pair.scene.paint import BLACK, Colour, Stroke
 from high_pair.scene.text import TextBlock
 
@@ -327,7 +327,7 @@ def _doubted(item: Item, below: Sequence[Item]) -> Item:
         return item
     own = item.transform.bounds(item.box).grown(LEEWAY)
     for each in below:
-        if isinstance(each, PictureText | StatedText | TextBlock):
+        if isinstance(each, PictureText | StatedText | TextBlock | Painted):
             continue
         extent = each.transform.bounds(each.box)
         if extent.overlaps(own):

@@ -16,9 +16,11 @@ from dataclasses import dataclass
 import numpy as np
 import skia
 from numpy.typing import NDArray
+from PIL import Image
 
 from high_pair.colour.srgb import Bytes
 from high_pair.raster.layout import PlacedParagraph, Word, is_estimated, lay_out, words_of
+from high_pair.raster.painted import number_painted
 from high_pair.raster.painting import (
     paint_all,
     paint_backdrop_item,
@@ -33,6 +35,7 @@ from high_pair.raster.shading import matrix_of
 from high_pair.scene.geometry import Affine, Box, scaled
 from high_pair.scene.page import Figure, Obstacle, Picture, Scene, StatedText, extent
 from high_pair.scene.paint import BLACK, is_opaque
+from high_pair.scene.painted import PaintedText, Painting
 from high_pair.scene.text import Run, TextBlock
 
 DOTS_PER_INCH = 96.0
@@ -78,7 +81,9 @@ class PageRaster:
     """A page's backdrop and its words as pixels.
 
     scale: pixels a point; backdrop: uint8 (h, w, 3), everything but text;
-    numbers: int32 (h, w), the word that each pixel belongs to, 0 for none.
+    numbers: int32 (h, w), the word that each pixel belongs to, 0 for none;
+    painted: for each text that another program has painted its place in the
+    scene's items and the number of its first word.
     """
 
     scene: Scene
@@ -86,11 +91,17 @@ class PageRaster:
     backdrop: Bytes
     numbers: NDArray[np.int32]
     blocks: tuple[LabelledBlock, ...]
+    painted: tuple[tuple[int, int], ...] = ()
 
     @property
     def word_count(self) -> int:
         """How many words have a number."""
-        return sum(len(block.words) for block in self.blocks)
+        painted = 0
+        if self.painted:
+            level, first = self.painted[-1]
+            last = self.scene.items[level]
+            painted = first - 1 + (len(last.words) if isinstance(last, PaintedText) else 0)
+        return painted + sum(len(block.words) for block in self.blocks)
 
 
 def _float_surface(width: int, height: int) -> skia.Surface:
@@ -267,6 +278,8 @@ def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
     result holds. Text blocks past 65,535 words of a page get no numbers and
     so no ink; `measure` says of them that they need eyes.
     """
+    if scene.painting is not None:
+        return _painted_raster(scene, scene.painting)
     scene = with_obstacles_for_lost_pictures(scene, pictures)
     scale = scale_for(scene)
     blocks: list[LabelledBlock] = []
@@ -283,6 +296,15 @@ def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
         return PageRaster(scene, 1.0, np.full((1, 1, 3), 255, np.uint8), nothing, ())
     backdrop = _backdrop(scene, scale, pictures)
     return PageRaster(scene, scale, backdrop, _number_words(scene, scale, blocks), tuple(blocks))
+
+
+def _painted_raster(scene: Scene, painting: Painting) -> PageRaster:
+    """Number the words of a page that another program has painted."""
+    levels = [level for level, item in enumerate(scene.items) if isinstance(item, PaintedText)]
+    texts = [item for item in scene.items if isinstance(item, PaintedText)]
+    numbers, firsts = number_painted(painting, texts)
+    painted = tuple(zip(levels, firsts, strict=True))
+    return PageRaster(scene, painting.scale, painting.backdrop, numbers, (), painted)
 
 
 def _region_surface(
@@ -382,6 +404,8 @@ def lost_pixels(
 
 def _painted(scene: Scene, pictures: Pictures, size: tuple[int, int], view: Affine) -> Bytes:
     """Paint a scene through a map from points to pixels; gives uint8 (h, w, 3)."""
+    if scene.painting is not None:
+        return _resampled(scene.painting, size, view)
     scene = with_obstacles_for_lost_pictures(scene, pictures)
     surface = _byte_surface(*size)
     canvas = surface.getCanvas()
@@ -389,6 +413,31 @@ def _painted(scene: Scene, pictures: Pictures, size: tuple[int, int], view: Affi
     canvas.concat(matrix_of(view))
     paint_all(canvas, scene.items, pictures)
     return np.ascontiguousarray(_byte_pixels(surface)[..., :3])
+
+
+def _resampled(painting: Painting, size: tuple[int, int], view: Affine) -> Bytes:
+    """Give a part of a painting in another size; what lies beyond the page is grey."""
+    width, height = size
+    # From the pixels wanted to those of the painting.
+    across, down = painting.scale / view.a, painting.scale / view.d
+    left, top = -view.e * across, -view.f * down
+    page = Image.fromarray(painting.seen[: painting.rows])
+    box = (left, top, left + width * across, top + height * down)
+    whole = Image.new("RGB", (width, height), (128, 128, 128))
+    inner = (max(0.0, box[0]), max(0.0, box[1]), min(page.width, box[2]), min(page.height, box[3]))
+    if inner[2] - inner[0] < 1 or inner[3] - inner[1] < 1:
+        return np.asarray(whole)
+    place = [round((inner[0] - left) / across), round((inner[1] - top) / down)]
+    shown = (
+        max(1, round((inner[2] - inner[0]) / across)),
+        max(1, round((inner[3] - inner[1]) / down)),
+    )
+    exact = abs(across - 1) < 1e-6 and abs(down - 1) < 1e-6
+    how = Image.Resampling.BOX if across > 1 else Image.Resampling.BICUBIC
+    if exact:
+        how = Image.Resampling.NEAREST
+    whole.paste(page.resize(shown, how, box=inner), (place[0], place[1]))
+    return np.asarray(whole)
 
 
 def paint_page(scene: Scene, pictures: Pictures, width: int) -> Bytes:

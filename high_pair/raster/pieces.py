@@ -21,7 +21,7 @@ from high_pair.scene.flow import (
     Surface,
 )
 from high_pair.scene.geometry import IDENTITY, Affine, Box, line, rectangle
-from high_pair.scene.page import Figure, Item, Obstacle, PictureText, StatedText, shifted
+from high_pair.scene.page import Figure, Item, Obstacle, Painted, PictureText, StatedText, shifted
 from high_pair.scene.paint import BLACK
 from high_pair.scene.text import Anchor, Paragraph, Run, TextBlock
 
@@ -103,7 +103,7 @@ def boxed(
             own = shifted(item, inside.x, y)
             if overfull and isinstance(own, TextBlock):
                 own = replace(own, doubt=OVERFULL, region=own.box.grown(LEEWAY))
-            if not isinstance(own, PictureText | StatedText):
+            if not isinstance(own, PictureText | StatedText | Painted):
                 own = replace(own, transform=transform.after(own.transform))
             found.append(own)
     return found, filled

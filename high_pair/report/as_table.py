@@ -56,7 +56,7 @@ def _row(group: Alike) -> tuple[str, ...]:
         cut(pair.text, TEXT_WIDTH),
         colours,
         page_words(group),
-        f"{pair.size:g} pt" + (" bold" if pair.bold else ""),
+        f"{pair.size:.4g} pt" + (" bold" if pair.bold else "") if pair.size else "",
         pair.reason or pair.origin,
     )
 

@@ -20,6 +20,7 @@ from high_pair.colour.srgb import Bytes
 from high_pair.errors import Cancelled, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
+from high_pair.formats.web.addresses import web_address
 from high_pair.measure.pairs import Asked
 from high_pair.remedy.edits import Edit
 from high_pair.review.measuring import PageReview, measured, review_page, small_picture
@@ -55,6 +56,9 @@ class PageOutcome:
 
 def version_of(path: Path) -> tuple[int, int]:
     """Give a file's size and time of change, by which its versions are told apart."""
+    if web_address(path) is not None:
+        # A page from the web has no version that could be told beforehand.
+        return (0, 0)
     try:
         status = path.stat()
     except OSError as error:

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from high_pair.errors import Cancelled, UnwritableFile
-from high_pair.formats import open_document
 from high_pair.formats.document import Document
+from high_pair.formats.opening import open_saved
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.review.measuring import PageReview, review_page
 from high_pair.scene.addresses import expand
@@ -58,7 +58,7 @@ def save_copy(
             target.name, "a copy can't replace the file it is made from. Choose another name."
         )
     document.save(target)
-    copy = open_document(target)
+    copy = open_saved(target, document)
     try:
         reviews = []
         for page in sorted(pages):

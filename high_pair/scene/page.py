@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from high_pair.scene.effects import Effect
 from high_pair.scene.geometry import Affine, Box, Outline, moved
 from high_pair.scene.paint import WHITE, Colour, Fill, Stroke
+from high_pair.scene.painted import PaintedGraphic, PaintedSurface, PaintedText, Painting
 from high_pair.scene.text import Run, TextBlock
 
 
@@ -133,12 +134,13 @@ class StatedText:
     exempt: str = ""
 
 
-Item = Figure | Picture | Obstacle | TextBlock | PictureText | StatedText
+Painted = PaintedText | PaintedSurface | PaintedGraphic
+Item = Figure | Picture | Obstacle | TextBlock | PictureText | StatedText | Painted
 
 
 def shifted(item: Item, x: float, y: float) -> Item:
     """Give an item moved by so many points; what is only stated stands nowhere."""
-    if isinstance(item, PictureText | StatedText):
+    if isinstance(item, PictureText | StatedText | Painted):
         return item
     return replace(item, transform=moved(x, y).after(item.transform))
 
@@ -147,7 +149,8 @@ def shifted(item: Item, x: float, y: float) -> Item:
 class Scene:
     """One page.
 
-    paper: what shows where nothing is painted; items: lowest first.
+    paper: what shows where nothing is painted; items: lowest first; painting:
+    of a page that another program has painted, whose items only tell what is there.
     """
 
     width: float
@@ -155,6 +158,7 @@ class Scene:
     items: tuple[Item, ...]
     paper: Colour = WHITE
     hidden: bool = False
+    painting: Painting | None = None
 
 
 def extent(item: Figure | Picture | Obstacle) -> Box:

@@ -27,6 +27,10 @@ class Exemption(StrEnum):
     TRANSPARENT = "the text is invisible: it is wholly transparent"
     COVERED = "the text is invisible: something painted above covers it wholly"
     OFF_PAGE = "the text lies wholly off the page"
+    CUT_OFF = "the text lies outside what its box shows"
+    CLIPPED = "the text isn't shown: only screen readers are told it"
+    INACTIVE = "it is part of an inactive control"
+    BROWSER = "its look is the browser's own, which the standard leaves to it"
     HIDDEN_PAGE = "the page is hidden: it isn't shown to the audience"
 
 

@@ -1,0 +1,130 @@
+"""Painting a page to pixels, and being sure that what was painted is what was asked for.
+
+A grab may show the frame before. So a small mark below the page, which the
+page can't cover, takes another colour with every change; style and mark reach
+the screen in one frame, and a grab counts only when it shows the mark's colour.
+"""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QRect
+from PySide6.QtGui import QImage
+
+from high_pair.engine.page import BrowserPage, PageProblem
+from high_pair.engine.waiting import pause, wait_until
+
+Pixels = NDArray[np.uint8]
+# A higher view fails to paint without a word: 20,000 px were whole, 30,000 px were not.
+TALLEST = 16_000
+# What a painting of a whole page may hold.
+MOST_PIXELS = 48_000_000
+MARK = 4
+# A view up to so high is painted in no time.
+USUAL = 3_000
+FRAME = 10.0
+# Colours of the mark in turn: far apart, so that none is taken for another.
+MARKS = ((255, 0, 255), (0, 255, 255), (255, 255, 0), (0, 0, 255))
+
+
+@dataclass(frozen=True)
+class Extent:
+    """The page's size in CSS pixels; rows: of device pixels that are painted of it."""
+
+    width: int
+    height: int
+    rows: int
+
+
+class Painter:
+    """Paints a page in a view that is as high as the page."""
+
+    def __init__(self, page: BrowserPage) -> None:
+        self.page = page
+        self.zoom = page.wanted.zoom
+        self._turn = 0
+        self._view_rows = 0
+        self.extent = Extent(0, 0, 0)
+
+    def unroll(self) -> None:
+        """Make the view as high as the page, and keep what would grow with it as it was."""
+        page = self.page
+        page.ask("highPair.noteHeights()")
+        width, height = page.ask("highPair.size()")
+        for _ in range(3):
+            view_height = min(TALLEST, round(height * self.zoom)) + MARK
+            page.view.resize(page.wanted.width, view_height)
+            pause(0.02)
+            page.settle(quiet=0.1)
+            pinned = page.ask("highPair.pinHeights()")
+            width, now = page.ask("highPair.size()")
+            if now == height and not pinned:
+                break
+            height = now
+        self._view_rows = page.view.height() - MARK
+        rows = min(round(height * self.zoom), MOST_PIXELS // max(1, page.wanted.width))
+        self.extent = Extent(int(width), int(height), max(1, rows))
+        page.hold_still()
+
+    def show(self, sheet: str) -> None:
+        """Take a style sheet of ours in place of the one before, and wait for its frame."""
+        colour = self._next_mark()
+        self.page.ask(f"highPair.show({json.dumps(sheet)}, {json.dumps(colour)})")
+        self._wait_for(colour)
+
+    def show_again(self) -> None:
+        """Wait for a frame with everything as it is."""
+        colour = self._next_mark()
+        self.page.ask(f"highPair.mark({json.dumps(colour)})")
+        self._wait_for(colour)
+
+    def _next_mark(self) -> tuple[int, int, int]:
+        self._turn += 1
+        return MARKS[self._turn % len(MARKS)]
+
+    def _wait_for(self, mark: tuple[int, int, int]) -> None:
+        place = QRect(0, self._view_rows, MARK, MARK)
+
+        def there() -> bool:
+            found = self.page.view.grab(place).toImage().pixelColor(1, MARK - 2)
+            return (found.red(), found.green(), found.blue()) == mark
+
+        # Asking more often takes the time away from what is waited for.
+        if not wait_until(there, FRAME, every=30 if self._view_rows > USUAL else 8):
+            raise PageProblem("the engine doesn't paint it")
+
+    def grab(self) -> Pixels:
+        """Give the whole page's pixels as shown now, uint8 (rows, width, 3)."""
+        rows, width = self.extent.rows, self.page.wanted.width
+        if rows <= self._view_rows:
+            return self._grab_view()[:rows]
+        whole = np.zeros((rows, width, 3), np.uint8)
+        top = 0
+        while top < rows:
+            # The page can't be scrolled beyond its end: what was reached is what counts.
+            self.page.ask(f"highPair.scrollTo({top / self.zoom}, {str(top > 0).lower()})")
+            self.show_again()
+            reached = round(float(self.page.ask("highPair.scrolled()")) * self.zoom)
+            part = self._grab_view()[top - reached :]
+            stop = min(rows, top + len(part))
+            whole[top:stop] = part[: stop - top]
+            if stop <= top:
+                break
+            top = stop
+        self.page.ask("highPair.scrollTo(0, false)")
+        self.show_again()
+        return whole
+
+    def _grab_view(self) -> Pixels:
+        image = self.page.view.grab().toImage().convertToFormat(QImage.Format.Format_RGB888)
+        data = np.frombuffer(image.constBits(), np.uint8)
+        rows = data.reshape(image.height(), image.bytesPerLine())
+        return (
+            rows[:, : image.width() * 3]
+            .reshape(image.height(), image.width(), 3)[: self._view_rows]
+            .copy()
+        )

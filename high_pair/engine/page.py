@@ -1,0 +1,221 @@
+"""One page in the engine: loaded, waited for, asked by scripts of our own."""
+
+from __future__ import annotations
+
+import json
+import time
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import Qt, QUrl
+from PySide6.QtWebEngineCore import (
+    QWebEngineLoadingInfo,
+    QWebEngineProfile,
+    QWebEngineScript,
+    QWebEngineSettings,
+)
+from PySide6.QtWebEngineWidgets import QWebEngineView
+
+from high_pair.engine.devtools import Tools
+from high_pair.engine.guards import GuardedPage, Requests
+from high_pair.engine.waiting import pause, wait_until
+
+if TYPE_CHECKING:
+    from high_pair.engine.frames import Painter
+
+SCRIPTS = Path(__file__).resolve().parent / "scripts"
+# A world that the page's own scripts can't reach or patch.
+OURS = QWebEngineScript.ScriptWorldId.ApplicationWorld.value
+THEIRS = QWebEngineScript.ScriptWorldId.MainWorld.value
+# For so long nothing may have been loaded or changed before a page is taken.
+QUIET = 0.5
+# Changes alone, as by a clock that ticks, hold a page no longer than this.
+MOST_RESTLESS = 3.0
+FAULT = "high-pair-fault: "
+# A script of ours that has no answer by then stands behind one of the page's that has no end.
+ANSWER = 20.0
+
+
+class PageProblem(Exception):
+    """A page can't be shown; the message says why, for its reader."""
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """How a page is to be shown: see `formats.web.settings`, where each is explained.
+
+    visit: whose page it is; another visit loads it anew.
+    """
+
+    visit: str
+    address: str
+    width: int
+    height: int
+    dark: bool
+    zoom: float
+    limit: float
+    scripts: bool
+    states: bool
+
+
+def script(name: str) -> str:
+    """Give one of our scripts."""
+    return (SCRIPTS / f"{name}.js").read_text(encoding="utf-8")
+
+
+class BrowserPage:
+    """A page that is shown.
+
+    notes: what its reader is to be told of it; load_seconds: how long it took until quiet.
+    """
+
+    def __init__(self, wanted: Wanted, devtools: int) -> None:
+        self.wanted = wanted
+        self.notes: list[str] = []
+        self.load_seconds = 0.0
+        # Made when the page is first painted: see `frames.Painter`.
+        self.painter: Painter | None = None
+        # Without a name a profile keeps nothing on disk.
+        self._profile = QWebEngineProfile()
+        self._profile.setHttpCacheType(QWebEngineProfile.HttpCacheType.MemoryHttpCache)
+        self._profile.setPersistentCookiesPolicy(
+            QWebEngineProfile.PersistentCookiesPolicy.NoPersistentCookies
+        )
+        self._profile.downloadRequested.connect(self._refuse_download)
+        self.requests = Requests(devtools)
+        self.requests.local = QUrl(wanted.address).scheme() == "file"
+        self._profile.setUrlRequestInterceptor(self.requests)
+        self.page = GuardedPage(self._profile)
+        self._settle(self.page.settings())
+        self.view = QWebEngineView()
+        self.view.setAttribute(Qt.WidgetAttribute.WA_DontShowOnScreen, False)
+        self.view.setPage(self.page)
+        self.view.resize(wanted.width, wanted.height)
+        self.page.setZoomFactor(wanted.zoom)
+        self.view.show()
+        self._loaded: bool | None = None
+        self._error = ""
+        self._download = ""
+        self.page.loadFinished.connect(self._load_finished)
+        self.page.loadingChanged.connect(self._loading_changed)
+        self.tools = Tools(devtools, self.page.devToolsId())
+
+    def _settle(self, settings: QWebEngineSettings) -> None:
+        attribute = QWebEngineSettings.WebAttribute
+        for name in (
+            attribute.JavascriptCanOpenWindows,
+            attribute.PluginsEnabled,
+            attribute.PdfViewerEnabled,
+            attribute.FullScreenSupportEnabled,
+            attribute.ScreenCaptureEnabled,
+            attribute.WebGLEnabled,
+            attribute.LocalContentCanAccessRemoteUrls,
+            attribute.DnsPrefetchEnabled,
+            attribute.HyperlinkAuditingEnabled,
+            attribute.ShowScrollBars,
+        ):
+            settings.setAttribute(name, False)
+        settings.setAttribute(attribute.PlaybackRequiresUserGesture, True)
+        settings.setAttribute(attribute.JavascriptEnabled, self.wanted.scripts)
+
+    def _refuse_download(self, download: Any) -> None:
+        self._download = str(download.mimeType())
+        download.cancel()
+
+    def _load_finished(self, done: bool) -> None:
+        self._loaded = done
+
+    def _loading_changed(self, info: QWebEngineLoadingInfo) -> None:
+        if info.status() is QWebEngineLoadingInfo.LoadStatus.LoadFailedStatus:
+            self._error = info.errorString()
+
+    # Loading
+
+    def load(self) -> None:
+        """Load the page and wait until it is quiet. Raises PageProblem."""
+        end = time.monotonic() + self.wanted.limit
+        self.tools.ask("Network.enable")
+        self.tools.ask("Page.enable")
+        features = [
+            {"name": "prefers-color-scheme", "value": "dark" if self.wanted.dark else "light"}
+        ]
+        self.tools.ask("Emulation.setEmulatedMedia", features=features)
+        self.page.load(QUrl(self.wanted.address))
+        self._wait(lambda: self._loaded is not None or bool(self._download), end)
+        if self._download:
+            raise PageProblem(f"it isn't a web page but a file to keep ({self._download})")
+        if self._loaded is False and self.page.navigations <= 1:
+            raise PageProblem(f"it can't be loaded ({self._error or 'no answer'})")
+        if self._loaded is None:
+            self.notes.append(
+                f"it was still loading after {self.wanted.limit:g} s and was taken as it was then"
+            )
+        if self.tools.status >= 400:
+            self.notes.append(f"the server answered with an error ({self.tools.status})")
+        self.settle(end)
+        self.page.frozen = True
+
+    def _wait(self, condition: Any, end: float) -> None:
+        wait_until(lambda: bool(self.page.died) or condition(), max(0.1, end - time.monotonic()))
+        if self.page.died:
+            raise PageProblem("the engine gave up on it (it needs too much memory, or is broken)")
+
+    def settle(self, end: float | None = None, quiet: float = QUIET) -> None:
+        """Wait until nothing has been loaded or changed for a while."""
+        end = time.monotonic() + self.wanted.limit if end is None else end
+        start = time.monotonic()
+        self.run(script("watch"))
+        while True:
+            pause(0.03)
+            # It may have led on to another page meanwhile, which isn't watched yet.
+            state = self.ask("globalThis.highPair ? highPair.state() : null")
+            now = time.monotonic()
+            if not isinstance(state, dict):
+                self.run(script("watch"))
+                state = {"ready": False, "fonts": False, "still": 0}
+            idle = not self.tools.under_way and now - self.tools.last_activity >= quiet
+            still = state["still"] >= quiet or now - start > MOST_RESTLESS
+            if state["ready"] and state["fonts"] and idle and still and now - start >= quiet:
+                return
+            if now > end:
+                self.notes.append("it never came to rest and was taken as it was at the limit")
+                return
+
+    # Asking
+
+    def run(self, code: str, world: int = OURS) -> str:
+        """Run a script; gives its value where that is a string. Raises PageProblem."""
+        answers: list[Any] = []
+        # The value of a script is that of its last statement, within `try` as well.
+        guarded = f"try {{\n{code}\n}} catch (fault) {{ '{FAULT}' + fault.stack }}"
+        self.page.runJavaScript(guarded, world, answers.append)
+        self._wait(lambda: bool(answers), time.monotonic() + ANSWER)
+        if not answers:
+            raise PageProblem("one of its scripts has no end")
+        answer = answers[0] if isinstance(answers[0], str) else ""
+        if answer.startswith(FAULT):
+            raise PageProblem(f"it can't be asked about its text ({answer[len(FAULT) : 300]})")
+        return answer
+
+    def ask(self, expression: str) -> Any:
+        """Ask for the value of an expression, as JSON has it; None where it has none."""
+        # Qt passes on strings and numbers, and nothing else, of a script's values.
+        answer = self.run(f"JSON.stringify({expression})")
+        return json.loads(answer) if answer else None
+
+    def hold_still(self) -> None:
+        """Stop timers and bring animations to their end."""
+        self.run(script("halt"), THEIRS)
+        self.ask("highPair.finishAnimations()")
+
+    def close(self) -> None:
+        """Let go of the page and what it holds."""
+        self.tools.close()
+        self.view.close()
+        self.view.setPage(None)  # type: ignore[arg-type]
+        self.page.deleteLater()
+        self.view.deleteLater()
+        pause(0.01)
+        self._profile.deleteLater()
+        pause(0.01)

@@ -1,0 +1,175 @@
+"""Painting a page, and parts of it as they look at other times.
+
+Three paintings tell all: the page as seen, without its text, and with all text
+in one odd colour, by which is known how much of each pixel is ink. Where text
+is blended or stands in a see-through group, a fourth in another odd colour
+tells that whatever is behind the text and whatever lies over it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.engine.frames import Painter, Pixels
+from high_pair.engine.page import BrowserPage
+
+STEADY = (
+    "*,*::before,*::after{transition:none!important;caret-color:transparent!important;"
+    "scroll-behavior:auto!important}"
+    "::-webkit-scrollbar{display:none}"
+    ".hp-later [hp-bar]{visibility:hidden!important}"
+)
+EVERY = (
+    "*,*::before,*::after,*::placeholder,*::first-line,*::first-letter,*::marker,"
+    "*::file-selector-button"
+)
+CLEAR = "text-decoration-color:transparent!important;text-emphasis-color:transparent!important;"
+WITHOUT = (
+    f"{EVERY}{{-webkit-text-fill-color:transparent!important;"
+    f"-webkit-text-stroke-color:transparent!important;{CLEAR}}}"
+    "svg text,svg text *{fill:transparent!important;stroke:transparent!important}"
+    "[hp-clip]{background:none!important}"
+)
+BARELESS = "[hp-bar],[hp-bar] *{opacity:0!important}"
+# Two colours that hardly any page has, far from one another and from most others.
+ONE, OTHER = (3, 250, 131), (251, 4, 129)
+# Nearer to that colour than this, in every channel, ink can't be told from its backdrop.
+TOO_NEAR = 48
+# A pixel that is ink through and through, and one of a letter that has colours of its own.
+FULL, OWN_COLOURS = 250, 255
+
+
+def inked(levels: tuple[int, int, int]) -> str:
+    """Give the sheet that makes all text one colour."""
+    colour = f"rgb({levels[0]} {levels[1]} {levels[2]})"
+    return (
+        f"{EVERY}{{-webkit-text-fill-color:{colour}!important;"
+        f"-webkit-text-stroke-color:{colour}!important;{CLEAR}}}"
+        f"svg text,svg text *{{fill:{colour}!important}}"
+    )
+
+
+@dataclass(frozen=True)
+class Paintings:
+    """A page, or a part of it, as seen and without text, and how much of each pixel is ink."""
+
+    seen: Pixels
+    backdrop: Pixels
+    coverage: Pixels
+
+    def part(self, left: int, top: int, right: int, bottom: int) -> Paintings:
+        """Give a part of them."""
+        area = (slice(top, bottom), slice(left, right))
+        return Paintings(self.seen[area], self.backdrop[area], self.coverage[area])
+
+
+@dataclass
+class Taken:
+    """What is told of a page; tiles: paintings of parts as they look at other times."""
+
+    page: BrowserPage
+    painter: Painter
+    told: dict[str, Any]
+    main: Paintings | None = None
+    tiles: list[tuple[dict[str, Any], Paintings]] = field(default_factory=list)
+
+
+def paint(painter: Painter, exactly: bool = True, more: str = "") -> Paintings:
+    """Paint the page as it is now.
+
+    exactly: text is blended, filtered or within a see-through group, so that
+    what is ink shows only between two paintings of it; more: a sheet besides.
+    """
+    painter.show(STEADY + more)
+    seen = painter.grab()
+    painter.show(STEADY + WITHOUT + more)
+    backdrop = painter.grab()
+    painter.show(STEADY + inked(ONE) + more)
+    one = painter.grab()
+    coverage, dubious = coverage_on(seen, backdrop, one)
+    if exactly or dubious:
+        painter.show(STEADY + inked(OTHER) + more)
+        coverage = coverage_between(seen, backdrop, one, painter.grab())
+    return Paintings(seen, backdrop, coverage)
+
+
+def _changed(one: Pixels, other: Pixels) -> NDArray[np.intp]:
+    """Give the places of pixels that differ, in the flattened page."""
+    changed = one[..., 0] != other[..., 0]
+    changed |= one[..., 1] != other[..., 1]
+    changed |= one[..., 2] != other[..., 2]
+    return np.flatnonzero(changed)
+
+
+def coverage_on(seen: Pixels, backdrop: Pixels, one: Pixels) -> tuple[Pixels, bool]:
+    """Tell how much of each pixel is ink, uint8 (h, w), from text in ONE on its backdrop.
+
+    And whether some backdrop is so near that colour that it can't be told.
+    """
+    places = _changed(one, backdrop)
+    behind = backdrop.reshape(-1, 3)[places].astype(np.int16)
+    ink = one.reshape(-1, 3)[places].astype(np.int16)
+    reach = np.abs(np.array(ONE, np.int16) - behind)
+    channel = reach.argmax(axis=1)[:, None]
+    widest = np.take_along_axis(reach, channel, 1)[:, 0]
+    moved = np.take_along_axis(np.abs(ink - behind), channel, 1)[:, 0]
+    share = np.clip(moved / np.maximum(widest, 1), 0, 1) * FULL
+    found = np.zeros(backdrop.shape[:2], np.uint8)
+    found.reshape(-1)[places] = np.rint(share).astype(np.uint8)
+    near = np.abs(np.array(ONE, np.int16) - backdrop[::2, ::2].astype(np.int16)).max(axis=-1)
+    _mark_pictographs(found, seen, backdrop, one)
+    return found, bool((near < TOO_NEAR).any())
+
+
+def coverage_between(seen: Pixels, backdrop: Pixels, one: Pixels, other: Pixels) -> Pixels:
+    """Tell how much of each pixel is ink, uint8 (h, w), from text in ONE and in OTHER.
+
+    They differ by that alone, whatever is behind the text and whatever lies over it.
+    """
+    places = _changed(one, other)
+    apart = np.abs(np.array(ONE, np.int16) - np.array(OTHER, np.int16))
+    channel = int(apart.argmax())
+    moved = np.abs(
+        one.reshape(-1, 3)[places].astype(np.int16) - other.reshape(-1, 3)[places].astype(np.int16)
+    ).max(axis=1)
+    share = np.clip(moved / apart[channel], 0, 1) * FULL
+    found = np.zeros(backdrop.shape[:2], np.uint8)
+    found.reshape(-1)[places] = np.rint(share).astype(np.uint8)
+    _mark_pictographs(found, seen, backdrop, one)
+    return found
+
+
+def _mark_pictographs(coverage: Pixels, seen: Pixels, backdrop: Pixels, one: Pixels) -> None:
+    """Mark what is painted with all text and yet in no colour of the text's."""
+    places = _changed(one, backdrop)
+    alike = (seen.reshape(-1, 3)[places] == one.reshape(-1, 3)[places]).all(axis=1)
+    coverage.reshape(-1)[places[alike]] = OWN_COLOURS
+
+
+def collected(page: BrowserPage) -> dict[str, Any]:
+    """Ask the page for its texts, as they are without a painting's sheet over them."""
+    page.ask("highPair.mendNow()")
+    found: dict[str, Any] = page.ask("highPair.collect()")
+    return found
+
+
+def _pixels_of(box: list[float], zoom: float, shape: tuple[int, ...]) -> tuple[int, int, int, int]:
+    height, width = shape[:2]
+    left, top = max(0, int(box[0] * zoom)), max(0, int(box[1] * zoom))
+    right = min(width, int(np.ceil((box[0] + box[2]) * zoom)))
+    bottom = min(height, int(np.ceil((box[1] + box[3]) * zoom)))
+    return left, top, max(left, right), max(top, bottom)
+
+
+def add_tile(taken: Taken, paintings: Paintings, box: list[float], **told: Any) -> int | None:
+    """Keep a part of paintings, at a box of the page in CSS pixels; gives its number."""
+    zoom = taken.painter.zoom
+    left, top, right, bottom = _pixels_of(box, zoom, paintings.backdrop.shape)
+    if right <= left or bottom <= top:
+        return None
+    taken.tiles.append(({"x": left, "y": top, **told}, paintings.part(left, top, right, bottom)))
+    return len(taken.tiles) - 1

@@ -1,0 +1,684 @@
+// Tells what text a page shows: where, in which look, and what stands in the way of measuring it.
+// Runs in a world of its own, after watch.js.
+(() => {
+  const own = globalThis.highPair;
+  if (own.collect) return;
+
+  // Colours, of any notation, as [red, green, blue, alpha] on an sRGB screen.
+  const canvas = new OffscreenCanvas(1, 1);
+  const context = canvas.getContext("2d", { willReadFrequently: true, colorSpace: "srgb" });
+  const known = new Map();
+  const plain = /^rgba?\(([\d.]+), ([\d.]+), ([\d.]+)(?:, ([\d.]+))?\)$/;
+  function colour(text) {
+    let found = known.get(text);
+    if (found) return found;
+    const match = plain.exec(text);
+    if (match) {
+      found = [+match[1], +match[2], +match[3], match[4] === undefined ? 1 : +match[4]];
+    } else {
+      const alpha = /\/ ([\d.]+)\)$/.exec(text);
+      context.clearRect(0, 0, 1, 1);
+      context.fillStyle = "#000";
+      context.fillStyle = alpha ? text.replace(/ \/ [\d.]+\)$/, ")") : text;
+      context.fillRect(0, 0, 1, 1);
+      const [red, green, blue, opacity] = context.getImageData(0, 0, 1, 1).data;
+      found = [red, green, blue, alpha ? +alpha[1] : opacity / 255];
+    }
+    known.set(text, found);
+    return found;
+  }
+
+  const UNDER_ROOT = 8000;
+  const ordinals = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth",
+    "ninth", "tenth"];
+  const LANDMARKS = { HEADER: "header", NAV: "navigation", MAIN: "main", ASIDE: "aside",
+    FOOTER: "footer", DIALOG: "dialog", SEARCH: "search" };
+  const HOLDERS = { TABLE: "table", UL: "list", OL: "list", DL: "list", FORM: "form",
+    FIELDSET: "group", FIGURE: "figure", SECTION: "section", ARTICLE: "article",
+    DETAILS: "details", MENU: "list" };
+  const LEAVES = { TH: "header cell", TD: "cell", LI: "item", CAPTION: "caption", P: "paragraph",
+    FIGCAPTION: "caption", H1: "heading", H2: "heading", H3: "heading", H4: "heading",
+    H5: "heading", H6: "heading", A: "link", BUTTON: "button", LABEL: "label", LEGEND: "legend",
+    SUMMARY: "summary", DT: "term", DD: "definition", BLOCKQUOTE: "quotation", PRE: "text",
+    CODE: "code", OPTION: "choice", SELECT: "choice", TEXTAREA: "field", INPUT: "field",
+    ADDRESS: "address", TIME: "time", SVG: "drawing", svg: "drawing" };
+
+  // Asked of names, not of classes: each frame has classes of its own.
+  const hostOf = (node) => node.getRootNode().host || null;
+  const upOf = (node) => node.parentElement || hostOf(node);
+  // The tree in which a thing is painted: a slotted thing stands in its slot.
+  const flatUp = (element) => element.assignedSlot || upOf(element);
+
+  function step(element) {
+    const name = CSS.escape(element.localName);
+    const parent = element.parentElement;
+    if (!parent) return hostOf(element) ? nth(element, name) : name;
+    return nth(element, name);
+  }
+  function nth(element, name) {
+    let place = 1, more = false;
+    for (let other = element.previousElementSibling; other; other = other.previousElementSibling)
+      if (other.localName === element.localName) place++;
+    if (place === 1)
+      for (let other = element.nextElementSibling; other; other = other.nextElementSibling)
+        if (other.localName === element.localName) { more = true; break; }
+    return place > 1 || more ? `${name}:nth-of-type(${place})` : name;
+  }
+  function selector(element) {
+    const root = element.getRootNode();
+    const parts = [];
+    for (let at = element; at; at = at.parentElement) {
+      if (at.id && /^[A-Za-z][\w-]*$/.test(at.id) && root.querySelectorAll
+          && root.querySelectorAll(`#${CSS.escape(at.id)}`).length === 1) {
+        parts.unshift(`#${at.id}`);
+        return parts.join(">");
+      }
+      if (at.localName === "body" && at.parentElement === at.ownerDocument.documentElement) {
+        parts.unshift("body");
+        break;
+      }
+      parts.unshift(step(at));
+    }
+    return parts.join(">");
+  }
+  const addresses = new Map();
+  function address(element, prefix) {
+    let found = addresses.get(element);
+    if (found === undefined) {
+      const root = element.getRootNode();
+      found = root.host
+        ? `${address(root.host, prefix)}//shadow//${selector(element)}` : prefix + selector(element);
+      addresses.set(element, found);
+    }
+    return found;
+  }
+
+  function where(element) {
+    const words = [];
+    let leaf = "", holder = "", landmark = "";
+    let top = null;
+    for (let at = element; at; at = flatUp(at)) {
+      if (!leaf && LEAVES[at.tagName]) leaf = LEAVES[at.tagName];
+      if (!holder && HOLDERS[at.tagName]) { holder = HOLDERS[at.tagName]; top = at; }
+      if (LANDMARKS[at.tagName]) { landmark = LANDMARKS[at.tagName]; break; }
+    }
+    if (landmark) words.push(landmark);
+    if (holder) words.push(numbered(top, holder));
+    if (leaf) words.push(leaf);
+    return words.length ? words.join(" › ") : "page";
+  }
+  const counted = new Map();
+  function numbered(element, word) {
+    const known = counted.get(element);
+    if (known) return known;
+    let scope = element.parentElement;
+    while (scope && !LANDMARKS[scope.tagName] && scope.parentElement) scope = scope.parentElement;
+    const tags = Object.keys(HOLDERS).filter((tag) => HOLDERS[tag] === word).join(",");
+    const all = scope ? [...scope.querySelectorAll(tags)] : [element];
+    const place = all.indexOf(element);
+    const found = all.length > 1
+      ? `${ordinals[place] || `${place + 1}th`} ${word}` : word;
+    counted.set(element, found);
+    return found;
+  }
+
+  // What holds for an element and all in it.
+  function factsOf(element, frame, facts) {
+    let found = facts.get(element);
+    if (found) return found;
+    const style = getComputedStyle(element);
+    const up = flatUp(element);
+    const above = up ? factsOf(up, frame, facts) : null;
+    const box = element.getBoundingClientRect();
+    found = {
+      style, box, element,
+      opacity: (above ? above.opacity : frame.opacity) * +style.opacity,
+      painted: above ? above.painted : frame.painted,
+      group: (above ? above.group : false) || +style.opacity < 1,
+      underline: above && style.display !== "inline-block" && style.float === "none"
+        && style.position !== "absolute" && style.position !== "fixed" ? above.underline : false,
+      fixed: above ? above.fixed : frame.fixed,
+      scroller: above ? above.scroller : null,
+      scale: (above ? above.scale : frame.scale) * scaleOf(style),
+      disabled: above ? above.disabled : false,
+      link: above ? above.link : null,
+      block: null,
+      clip: null,
+      surface: above ? above.surface : -1,
+      image: above ? above.image : -1,
+      attached: above ? above.attached : false,
+      hidden: above ? above.hidden : "",
+      positioned: style.position !== "static" || style.transform !== "none",
+      flat: above ? above.flat : true,
+    };
+    if (style.transform !== "none" && style.transform.startsWith("matrix3d")) found.flat = false;
+    if (style.textDecorationLine.includes("underline")) found.underline = true;
+    if (style.filter !== "none") found.painted = "a filter lies over it";
+    if (style.mixBlendMode !== "normal") found.painted = "it is blended with what is behind it";
+    if (style.maskImage && style.maskImage !== "none") found.painted = "a mask lies over it";
+    if (style.position === "fixed" && !found.fixed) found.fixed = element;
+    if (style.position === "sticky" && !found.fixed) found.fixed = element;
+    if (style.contentVisibility === "hidden") found.hidden = "invisible";
+    if (element.matches(":disabled") || element.getAttribute("aria-disabled") === "true")
+      found.disabled = true;
+    if (element.localName === "label" && element.control && element.control.matches(":disabled"))
+      found.disabled = true;
+    if (element.id && labels.has(element.id)) found.disabled = true;
+    if (element.localName === "a" && element.hasAttribute("href")) found.link = element;
+    const inline = style.display.startsWith("inline") && style.display === "inline"
+      || style.display === "contents" || style.display.startsWith("ruby");
+    found.block = inline && above ? above.block : element;
+    found.clip = clipOf(element, style, found, above, frame);
+    backgroundOf(element, style, found, frame);
+    facts.set(element, found);
+    return found;
+  }
+
+  function scaleOf(style) {
+    let scale = 1;
+    if (style.transform !== "none") {
+      const matrix = new DOMMatrixReadOnly(style.transform);
+      scale *= Math.sqrt(Math.abs(matrix.a * matrix.d - matrix.b * matrix.c)) || 0;
+    }
+    if (style.scale && style.scale !== "none") {
+      const [across, down] = style.scale.split(" ").map(Number);
+      scale *= Math.sqrt(Math.abs(across * (down === undefined ? across : down)));
+    }
+    return scale;
+  }
+
+  // The part of the page in which an element's content shows: [left, top, right, bottom] or null.
+  function clipOf(element, style, facts, above, frame) {
+    let clip = frame.clip;
+    if (above) {
+      clip = above.clip;
+      if (style.position === "absolute" || style.position === "fixed") {
+        let at = above;
+        while (at && !at.positioned) at = flatUp(at.element) ? at.up : null;
+        clip = style.position === "fixed" ? frame.clip : at ? at.clip : frame.clip;
+        facts.scroller = style.position === "fixed" ? null : at ? at.scroller : null;
+      }
+    }
+    facts.up = above;
+    const root = element === element.ownerDocument.documentElement
+      || element === element.ownerDocument.body;
+    const over = style.overflowX !== "visible" || style.overflowY !== "visible";
+    if (over && !root && style.display !== "inline") {
+      const box = element.getBoundingClientRect();
+      const left = box.left + element.clientLeft * facts.scale;
+      const top = box.top + element.clientTop * facts.scale;
+      const inner = [left, top, left + element.clientWidth * facts.scale,
+        top + element.clientHeight * facts.scale];
+      clip = clip ? cut(clip, inner) : inner;
+      const scrolls = /auto|scroll/.test(style.overflowX + style.overflowY)
+        && (element.scrollHeight > element.clientHeight + 1
+          || element.scrollWidth > element.clientWidth + 1);
+      if (scrolls) facts.scroller = element;
+    }
+    if (style.clip !== "auto" && (style.position === "absolute" || style.position === "fixed")) {
+      const sides = style.clip.match(/-?[\d.]+|auto/g) || [];
+      const box = element.getBoundingClientRect();
+      const side = (text, otherwise) => text === undefined || text === "auto" ? otherwise : +text;
+      const inner = [box.left + side(sides[3], 0), box.top + side(sides[0], 0),
+        box.left + side(sides[1], box.width), box.top + side(sides[2], box.height)];
+      clip = clip ? cut(clip, inner) : inner;
+    }
+    return clip;
+  }
+  const cut = (one, other) => [Math.max(one[0], other[0]), Math.max(one[1], other[1]),
+    Math.min(one[2], other[2]), Math.min(one[3], other[3])];
+
+  let surfaces = [];
+  // Elements whose background shows in the shape of their letters.
+  const clipped = own.clipped = new Set();
+  let labels = new Set();
+  function backgroundOf(element, style, facts, frame) {
+    const clipText = (style.webkitBackgroundClip || style.backgroundClip || "").includes("text");
+    if (clipText) {
+      facts.clipText = true;
+      clipped.add(element);
+      return;
+    }
+    const image = style.backgroundImage !== "none";
+    const fill = colour(style.backgroundColor);
+    if (!image && fill[3] === 0) return;
+    const box = facts.box;
+    surfaces.push({
+      address: address(element, frame.prefix), image, fill,
+      picture: image && style.backgroundImage.includes("url("),
+      box: [box.left + frame.x, box.top + frame.y, box.width, box.height],
+      fills: image ? {
+        image: style.backgroundImage, position: style.backgroundPosition,
+        size: style.backgroundSize, repeat: style.backgroundRepeat,
+        origin: style.backgroundOrigin, clip: style.backgroundClip,
+        attachment: style.backgroundAttachment,
+      } : null,
+      tag: element.localName,
+    });
+    facts.surface = surfaces.length - 1;
+    if (image) facts.image = facts.surface;
+    if (image && style.backgroundAttachment.includes("fixed")) facts.attached = true;
+    else if (fill[3] === 1) facts.attached = false;
+  }
+
+  const WORD = /[\u2E80-\u9FFF\uAC00-\uD7AF\uF900-\uFAFF\u3040-\u30FF]|[^\s\u2E80-\u9FFF\uAC00-\uD7AF\uF900-\uFAFF\u3040-\u30FF]+/gu;
+  const round = (number) => Math.round(number * 100) / 100;
+
+  function wordsOf(node, frame) {
+    const range = node.ownerDocument.createRange();
+    const words = [];
+    for (const match of node.data.matchAll(WORD)) {
+      range.setStart(node, match.index);
+      range.setEnd(node, match.index + match[0].length);
+      for (const box of range.getClientRects())
+        if (box.width > 0 && box.height > 0)
+          words.push([match[0], round(box.left + frame.x), round(box.top + frame.y),
+            round(box.width), round(box.height)]);
+    }
+    return words;
+  }
+
+  function lookOf(facts, style, frame) {
+    const element = facts.element;
+    const drawing = element.namespaceURI === "http://www.w3.org/2000/svg";
+    let fill = style.webkitTextFillColor || style.color;
+    let painted = facts.painted;
+    let alpha = 1;
+    if (drawing) {
+      fill = style.fill;
+      alpha = +style.fillOpacity;
+      if (fill.includes("url(")) { painted = "its letters have a gradient or a pattern"; fill = style.color; }
+      if (fill === "none") {
+        fill = style.stroke === "none" ? "rgba(0, 0, 0, 0)" : style.stroke;
+        painted = style.stroke === "none" ? painted : "its letters are an outline";
+      } else if (style.stroke !== "none" && parseFloat(style.strokeWidth) > 0) {
+        painted = "its letters have an outline";
+      }
+    } else if (parseFloat(style.webkitTextStrokeWidth) > 0) {
+      painted = "its letters have an outline";
+    }
+    const [red, green, blue, own] = colour(fill);
+    alpha *= own;
+    if (facts.clipText && alpha < 1) painted = "its letters show the background of their element";
+    let size = parseFloat(style.fontSize) * facts.scale * (element.currentCSSZoom || 1);
+    if (drawing && element.getScreenCTM) {
+      const matrix = element.getScreenCTM();
+      if (matrix) size = parseFloat(style.fontSize)
+        * Math.sqrt(Math.abs(matrix.a * matrix.d - matrix.b * matrix.c)) * frame.scale;
+    }
+    return {
+      colour: [red, green, blue, alpha], opacity: facts.opacity, group: facts.group,
+      size: Math.round(size * 10000) / 10000, weight: Math.round(+style.fontWeight) || 400,
+      italic: style.fontStyle !== "normal", family: style.fontFamily.split(",")[0].trim(),
+      painted: facts.clipText && alpha === 1 ? facts.painted : painted,
+    };
+  }
+
+  function exemption(facts, style, look) {
+    if (style.visibility !== "visible" || facts.hidden) return "invisible";
+    if (look.opacity < 1 / 255) return "transparent";
+    if (look.colour[3] < 1 / 255 && !look.painted) return "transparent";
+    if (facts.disabled) return "inactive";
+    if (look.size < 0.5) return "invisible";
+    return "";
+  }
+
+  function linkOf(facts) {
+    const link = facts.link;
+    if (!link) return [false, false];
+    const style = getComputedStyle(link);
+    const below = parseFloat(style.borderBottomWidth) > 0 && style.borderBottomStyle !== "none"
+      && colour(style.borderBottomColor)[3] > 0;
+    const filled = colour(style.backgroundColor)[3] > 0 || style.backgroundImage !== "none";
+    const more = (side) => !["none", "normal", '""'].includes(getComputedStyle(link, side).content);
+    const pictured = !!link.querySelector("img, svg, picture");
+    return [true, facts.underline || below || filled || pictured || more("::before")
+      || more("::after") || style.display.includes("block")];
+  }
+
+  const SKIPPED = new Set(["SCRIPT", "STYLE", "TEMPLATE", "NOSCRIPT", "HEAD", "TITLE",
+    "HP-MARK", "DATALIST"]);
+  const TYPED = new Set(["text", "search", "url", "tel", "email", "password", "number", "date",
+    "time", "month", "week", "datetime-local"]);
+  const PRESSED = { submit: "Submit", reset: "Reset", button: "" };
+
+  function item(facts, kind, text, more, frame) {
+    const style = more.style || facts.style;
+    const look = more.look || lookOf(facts, style, frame);
+    const [link, marked] = linkOf(facts);
+    return {
+      kind, text, look, link, marked,
+      property: facts.element.namespaceURI === "http://www.w3.org/2000/svg" ? "fill" : "color",
+      filled: style.webkitTextFillColor !== style.color, side: (more.suffix || "").startsWith("::") ? more.suffix : "",
+      address: address(facts.element, frame.prefix) + (more.suffix || ""),
+      number: more.number || 0,
+      where: where(facts.element) + (more.place ? ` › ${more.place}` : ""),
+      element: idOf(facts.element), block: idOf(facts.block || facts.element),
+      exempt: exemption(facts, style, look),
+      words: more.words || [], region: more.region || null,
+      clip: facts.clip && [facts.clip[0] + frame.x, facts.clip[1] + frame.y,
+        facts.clip[2] + frame.x, facts.clip[3] + frame.y],
+      fixed: facts.fixed ? idOf(facts.fixed) : 0,
+      scroller: facts.scroller ? idOf(facts.scroller) : 0,
+      surface: facts.surface, image: facts.image, attached: facts.attached,
+      tilted: !facts.flat, focus: !!more.focus,
+    };
+  }
+  let ids = new Map(), elements = [null];
+  function idOf(element) {
+    let found = ids.get(element);
+    if (!found) { found = elements.length; ids.set(element, found); elements.push(element); }
+    return found;
+  }
+  own.element = (number) => elements[number];
+  own.numberOf = idOf;
+  own.addressOf = (element) => address(element, "");
+  own.whereOf = where;
+
+  function content(text) {
+    // The strings of generated content; pictures and counters aside.
+    const parts = text.match(/"(?:[^"\\]|\\.)*"/g) || [];
+    const said = parts.map((part) => part.slice(1, -1).replace(/\\(.)/g, "$1")).join("");
+    return /counters?\(/.test(text) && !said.trim() ? "…" : said;
+  }
+
+  function generated(facts, side, frame, found) {
+    const style = getComputedStyle(facts.element, side);
+    if (["none", "normal"].includes(style.content) || style.display === "none") return;
+    const text = content(style.content);
+    if (!text.trim()) return;
+    const box = facts.box;
+    const size = parseFloat(style.fontSize);
+    const room = style.position === "absolute" || style.position === "fixed" ? 8 * size : size;
+    const look = lookOf({ ...facts, opacity: facts.opacity * +style.opacity }, style, frame);
+    if (style.textDecorationLine.includes("underline")) facts.underline = true;
+    found.push(item(facts, "generated", text, {
+      style, look, suffix: side, place: side === "::before" ? "added before" : "added after",
+      region: [box.left + frame.x - room, box.top + frame.y - room, box.width + 2 * room,
+        box.height + 2 * room],
+    }, frame));
+  }
+
+  function marker(facts, frame, found) {
+    const style = facts.style;
+    if (style.display !== "list-item") return;
+    const image = style.listStyleImage !== "none";
+    const kind = style.listStyleType;
+    if (image || ["none", "disc", "circle", "square", "disclosure-open", "disclosure-closed"]
+      .includes(kind)) return;
+    const mark = getComputedStyle(facts.element, "::marker");
+    const box = facts.box, size = parseFloat(style.fontSize);
+    // What a marker inherits is what is painted; its own colour wins over that.
+    const look = lookOf(facts, style, frame);
+    look.colour = colour(mark.color);
+    look.weight = Math.round(+mark.fontWeight) || look.weight;
+    const parent = facts.element.parentElement;
+    let place = 1;
+    if (parent) for (const other of parent.children) {
+      if (other === facts.element) break;
+      if (other.localName === "li") place++;
+    }
+    found.push(item(facts, "marker", kind === "decimal" ? `${place}.` : "marker", {
+      style: mark, look, suffix: "::marker", place: "marker",
+      region: [box.left + frame.x - 4 * size, box.top + frame.y, 4 * size + size,
+        Math.min(box.height, 2 * size)],
+    }, frame));
+  }
+
+  function control(facts, frame, found) {
+    const element = facts.element, tag = element.localName, box = facts.box;
+    if (!box.width || !box.height) return;
+    // Within the border, where a sign of focus doesn't reach.
+    const region = [box.left + frame.x + element.clientLeft * facts.scale,
+      box.top + frame.y + element.clientTop * facts.scale,
+      (element.clientWidth || box.width) * facts.scale, (element.clientHeight || box.height) * facts.scale];
+    if (tag === "select") {
+      const chosen = [...element.selectedOptions].map((each) => each.label).join(" ");
+      if (chosen.trim()) found.push(item(facts, "value", chosen, { region, suffix: "/value=1" }, frame));
+      return;
+    }
+    if (tag === "input" && element.type in PRESSED) {
+      const label = element.hasAttribute("value") ? element.value : PRESSED[element.type];
+      if (label.trim()) found.push(item(facts, "value", label, { region, suffix: "/value=1" }, frame));
+      return;
+    }
+    if (tag === "textarea" || TYPED.has(element.type)) {
+      const value = element.type === "password" ? "•".repeat(element.value.length) : element.value;
+      if (value.trim()) {
+        found.push(item(facts, "value", value, { region, suffix: "/value=1", place: "value" }, frame));
+      } else if (element.placeholder && element.placeholder.trim()) {
+        const style = getComputedStyle(element, "::placeholder");
+        const look = lookOf({ ...facts, opacity: facts.opacity * +style.opacity }, style, frame);
+        found.push(item(facts, "placeholder", element.placeholder, {
+          style, look, region, suffix: "::placeholder", place: "placeholder" }, frame));
+      }
+    }
+  }
+
+  const OPAQUE = { CANVAS: "a canvas", VIDEO: "a film", OBJECT: "an embedded object",
+    EMBED: "an embedded object" };
+  function picture(facts, frame, found, pictures) {
+    const element = facts.element, box = facts.box;
+    const region = [box.left + frame.x, box.top + frame.y, box.width, box.height];
+    const shown = box.width >= 40 && box.height >= 14 && facts.style.visibility === "visible"
+      && facts.opacity > 1 / 255;
+    if (element.tagName === "IMG" || element.tagName === "VIDEO") {
+      pictures.push({ address: address(element, frame.prefix), box: region,
+        tag: element.localName, element: idOf(element), opacity: +facts.style.opacity,
+        plain: facts.style.filter === "none" });
+    }
+    const named = element.tagName === "IMG" && (element.alt || element.title || "").trim();
+    const reason = OPAQUE[element.tagName] || (named ? "a picture" : "");
+    if (reason && shown) {
+      found.push({ ...item(facts, "opaque", named || "", { region, suffix: "/picture=1",
+        place: element.tagName === "IMG" ? "picture" : element.localName }, frame), reason });
+    }
+  }
+
+  const same = (one, other) => one.color === other.color && one.fontSize === other.fontSize
+    && one.fontWeight === other.fontWeight && one.webkitTextFillColor === other.webkitTextFillColor;
+
+  function textNode(node, frame, facts, found, told) {
+    const parent = upOf(node);
+    if (!parent || !node.data.trim()) return;
+    const about = factsOf(parent, frame, facts);
+    const words = wordsOf(node, frame);
+    if (!words.length) return;
+    let number = 1;
+    for (let other = node.previousSibling; other; other = other.previousSibling)
+      if (other.nodeType === 3 && other.data.trim()) number++;
+    const suffix = `/text=${number}`;
+    const text = node.data.replace(/\s+/g, " ").trim();
+    const block = about.block, first = told.get(block);
+    if (!first) told.set(block, { top: words[0][2], height: words[0][4] });
+    const line = getComputedStyle(block, "::first-line");
+    const letter = getComputedStyle(block, "::first-letter");
+    const plainLook = getComputedStyle(block);
+    let rest = words;
+    if (!first && !same(letter, plainLook) && block.localName !== "button") {
+      // A letter of another look is an entry of its own.
+      const range = node.ownerDocument.createRange();
+      const start = node.data.search(/\S/);
+      range.setStart(node, start);
+      range.setEnd(node, start + 1);
+      const boxes = [...range.getClientRects()].filter((box) => box.width && box.height)
+        .map((box) => [node.data[start], round(box.left + frame.x), round(box.top + frame.y),
+          round(box.width), round(box.height)]);
+      if (boxes.length) {
+        const owner = factsOf(block, frame, facts);
+        found.push(item(owner, "letter", node.data[start], { style: letter, words: boxes,
+          look: lookOf(owner, letter, frame), suffix: "::first-letter", place: "first letter" }, frame));
+        const [, x, y, width] = boxes[0];
+        rest = words.map((word, index) => index ? word
+          : [word[0], x + width, word[2], Math.max(0, word[1] + word[3] - x - width), word[4]])
+          .filter((word) => word[3] > 0);
+      }
+    }
+    if (!same(line, plainLook) && parent === block) {
+      const start = told.get(block);
+      const onFirst = rest.filter((word) => word[2] < start.top + start.height / 2);
+      const later = rest.filter((word) => word[2] >= start.top + start.height / 2);
+      if (onFirst.length) {
+        found.push(item(about, "line", onFirst.map((word) => word[0]).join(" "), { style: line,
+          words: onFirst, look: lookOf(about, line, frame), suffix: "::first-line",
+          place: "first line" }, frame));
+        rest = later;
+        if (!rest.length) return;
+        found.push(item(about, "text", rest.map((word) => word[0]).join(" "),
+          { words: rest, number, suffix }, frame));
+        return;
+      }
+    }
+    if (rest.length) found.push(item(about, "text", text, { words: rest, number, suffix }, frame));
+  }
+
+  const PATIENCE_MS = 8000, MOST_TEXTS = 60000;
+  function walk(root, frame, found, pictures, told) {
+    const facts = new Map();
+    const start = performance.now();
+    const walker = (root.ownerDocument || root).createTreeWalker(
+      root, NodeFilter.SHOW_ELEMENT | NodeFilter.SHOW_TEXT, {
+        acceptNode: (node) => node.nodeType === 1 && SKIPPED.has(node.tagName)
+          ? NodeFilter.FILTER_REJECT : NodeFilter.FILTER_ACCEPT });
+    let seen = 0;
+    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+      if ((++seen & 1023) === 0 && performance.now() - start > PATIENCE_MS) { own.cutShort = true; break; }
+      if (found.length > MOST_TEXTS) { own.cutShort = true; break; }
+      if (node.nodeType === 3) { textNode(node, frame, facts, found, told); continue; }
+      const tag = node.localName;
+      if (node.shadowRoot) walk(node.shadowRoot, frame, found, pictures, told);
+      if (tag === "iframe" || tag === "frame") { inner(node, frame, facts, found, pictures, told); continue; }
+      const isControl = tag === "input" || tag === "textarea" || tag === "select";
+      const isPicture = tag === "img" || node.tagName in OPAQUE;
+      const style = getComputedStyle(node);
+      if (style.display === "none") {
+        skip(walker, node);
+        continue;
+      }
+      const before = getComputedStyle(node, "::before").content;
+      const after = getComputedStyle(node, "::after").content;
+      const listed = style.display === "list-item";
+      if (!isControl && !isPicture && !listed
+        && (before === "none" || before === "normal") && (after === "none" || after === "normal")) continue;
+      const about = factsOf(node, frame, facts);
+      if (isControl) control(about, frame, found);
+      if (isPicture) picture(about, frame, found, pictures);
+      if (listed) marker(about, frame, found);
+      generated(about, "::before", frame, found);
+      generated(about, "::after", frame, found);
+      if (tag === "textarea" || tag === "select") skip(walker, node);
+    }
+  }
+  function skip(walker, node) {
+    let last = node;
+    while (last.lastChild) last = last.lastChild;
+    walker.currentNode = last;
+  }
+
+  function inner(node, frame, facts, found, pictures, told) {
+    const about = factsOf(node, frame, facts);
+    const box = about.box;
+    if (about.style.display === "none" || about.style.visibility !== "visible" || box.width < 2) return;
+    let document = null;
+    try { document = node.contentDocument; } catch { /* Another site's. */ }
+    const x = box.left + frame.x + node.clientLeft + parseFloat(about.style.paddingLeft);
+    const y = box.top + frame.y + node.clientTop + parseFloat(about.style.paddingTop);
+    if (!document || !document.documentElement) {
+      found.push({ ...item(about, "opaque", node.title || "", { suffix: "/frame=1", place: "frame",
+        region: [box.left + frame.x, box.top + frame.y, box.width, box.height] }, frame),
+        reason: "a frame of another site" });
+      return;
+    }
+    // Whoever is asked about what lies in the frame looks at it as part of the page.
+    document.defaultView.scrollTo(0, 0);
+    const within = {
+      x, y, opacity: about.opacity, scale: about.scale, painted: about.painted, fixed: about.fixed,
+      prefix: `${address(node, frame.prefix)}//frame//`,
+      clip: [0, 0, node.clientWidth, node.clientHeight],
+    };
+    walk(document, within, found, pictures, told);
+  }
+
+  // The trees of the page: its document, and those of frames and shadows within.
+  function treesIn(root, found) {
+    found.push(root);
+    for (const element of root.querySelectorAll("*")) {
+      if (element.shadowRoot) treesIn(element.shadowRoot, found);
+      if (element.localName === "iframe" || element.localName === "frame") {
+        let document = null;
+        try { document = element.contentDocument; } catch { /* Another site's. */ }
+        if (document && document.documentElement) treesIn(document, found);
+      }
+    }
+    return found;
+  }
+  let trees = null;
+  own.roots = () => trees || (trees = treesIn(document, []));
+  const pageFrame = () => ({ x: scrollX, y: scrollY, opacity: 1, scale: 1, painted: "",
+    fixed: null, prefix: "", clip: null });
+
+  own.size = () => {
+    const root = document.documentElement, body = document.body;
+    const bottom = body ? Math.max(body.scrollHeight, body.offsetHeight) : 0;
+    // With a view as high as the page the root's own height says nothing less than the view's.
+    let height = Math.ceil(Math.max(root.getBoundingClientRect().height, bottom));
+    if (root.scrollHeight > innerHeight) height = Math.max(height, root.scrollHeight);
+    else height = Math.max(height, own.firstHeight || 0);
+    return [Math.max(root.scrollWidth, innerWidth), Math.max(1, height)];
+  };
+
+  // Heights that follow the view's are kept as they were in a view of the usual height.
+  let heights = null;
+  own.noteHeights = () => {
+    heights = new Map();
+    own.firstHeight = Math.max(document.documentElement.scrollHeight, innerHeight);
+    let count = 0;
+    for (const element of document.querySelectorAll("body, body *")) {
+      if (++count > UNDER_ROOT * 4) break;
+      heights.set(element, element.offsetHeight);
+    }
+    return heights.size;
+  };
+  own.pinHeights = () => {
+    let pinned = 0;
+    const changed = [];
+    for (const [element, height] of heights)
+      if (height !== undefined && element.offsetHeight > height + 1) changed.push(element);
+    for (const element of changed) {
+      // Where a child alone has grown, the child is what is pinned.
+      const inside = [...element.children].some((child) => changed.includes(child));
+      const style = getComputedStyle(element);
+      if ((inside && element !== document.body) || style.position === "fixed") continue;
+      element.style.setProperty("box-sizing", "border-box", "important");
+      element.style.setProperty("height", `${heights.get(element)}px`, "important");
+      element.style.setProperty("min-height", "0", "important");
+      pinned++;
+    }
+    return pinned;
+  };
+
+  own.collect = () => {
+    ids = new Map();
+    elements = [null];
+    surfaces = [];
+    clipped.clear();
+    addresses.clear();
+    counted.clear();
+    own.cutShort = false;
+    labels = new Set();
+    for (const element of document.querySelectorAll("[aria-labelledby]:disabled, [aria-labelledby][aria-disabled=true]"))
+      for (const id of element.getAttribute("aria-labelledby").split(/\s+/)) labels.add(id);
+    const found = [], pictures = [];
+    trees = null;
+    walk(document, pageFrame(), found, pictures, new Map());
+    const bars = [...new Set(found.map((each) => each.fixed).filter(Boolean))].map((number) => {
+      const box = elements[number].getBoundingClientRect();
+      return [number, box.left + scrollX, box.top + scrollY, box.width, box.height];
+    });
+    const headings = [...document.querySelectorAll("h1, h2, h3, h4")].filter((each) =>
+      each.getClientRects().length && each.textContent.trim()).slice(0, 60).map((each) =>
+      [+each.localName[1], each.textContent.replace(/\s+/g, " ").trim().slice(0, 80)]);
+    return ({ title: document.title.trim(), headings, lang: document.documentElement.lang,
+      texts: found, pictures, surfaces, bars, cut: own.cutShort });
+  };
+})();

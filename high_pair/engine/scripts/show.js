@@ -1,0 +1,84 @@
+// Style sheets of ours over the page's own, in every tree of it, and the mark by which frames are told.
+(() => {
+  const own = globalThis.highPair;
+  if (own.show) return;
+  let mark = null;
+  const held = new Map();
+  const PLACE = "all: initial !important; position: fixed !important; inset: auto auto 0 0 !important;"
+    + "width: 4px !important; height: 4px !important; margin: 0 !important; border: 0 !important;"
+    + "padding: 0 !important; opacity: 1 !important; display: block !important; zoom: 1 !important;";
+
+  own.mark = ([red, green, blue]) => {
+    if (!mark || !mark.isConnected) {
+      mark = document.createElement("hp-mark");
+      mark.setAttribute("popover", "manual");
+      document.documentElement.append(mark);
+      // In the top layer nothing of the page can cover it.
+      try { mark.showPopover(); } catch { /* It stands at the end all the same. */ }
+    }
+    mark.style.cssText = `${PLACE} background: rgb(${red} ${green} ${blue}) !important;`;
+    return true;
+  };
+
+  own.ownSheets = () => new Set([...held.values()].flat());
+  function put(root, text) {
+    const view = (root.ownerDocument || root).defaultView;
+    let sheets = held.get(root);
+    if (!sheets) {
+      sheets = [new view.CSSStyleSheet(), new view.CSSStyleSheet()];
+      held.set(root, sheets);
+    }
+    // Mends that are tried, and over them what a painting asks for.
+    sheets[0].replaceSync(root === document ? own.mends() : "");
+    sheets[1].replaceSync(text);
+    const others = [...root.adoptedStyleSheets].filter((each) => !sheets.includes(each));
+    root.adoptedStyleSheets = [...others, ...sheets];
+  }
+
+  own.show = (text, colour) => {
+    for (const root of own.roots()) {
+      try { put(root, text); } catch { /* A frame that went away meanwhile. */ }
+    }
+    own.mark(colour);
+    return true;
+  };
+
+  // Brings the mends that are tried into the page before anything is measured.
+  own.mendNow = () => {
+    for (const root of own.roots()) {
+      try { put(root, ""); } catch { /* A frame that went away meanwhile. */ }
+    }
+    return true;
+  };
+
+  // Gives elements an attribute by which sheets of ours name them.
+  own.name = (attribute, numbers) => {
+    for (const element of document.querySelectorAll(`[${attribute}]`)) element.removeAttribute(attribute);
+    for (const number of numbers) {
+      const element = own.element(number);
+      if (element) element.setAttribute(attribute, "");
+    }
+    return numbers.length;
+  };
+  own.nameClipped = () => {
+    for (const element of own.clipped) element.setAttribute("hp-clip", "");
+    return own.clipped.size;
+  };
+
+  own.scrollSizes = (number) => {
+    const element = own.element(number);
+    return [element.scrollWidth, element.scrollHeight, element.clientWidth, element.clientHeight,
+      element.scrollLeft, element.scrollTop];
+  };
+  own.scrollElement = (number, left, top) => {
+    own.element(number).scrollTo({ left, top, behavior: "instant" });
+    return true;
+  };
+
+  own.scrollTo = (top, later) => {
+    document.documentElement.classList.toggle("hp-later", later);
+    scrollTo({ top, left: 0, behavior: "instant" });
+    return scrollY;
+  };
+  own.scrolled = () => scrollY;
+})();

@@ -1,0 +1,150 @@
+"""The engine's process: it hears what is wanted, and tells what it finds."""
+
+from __future__ import annotations
+
+import os
+import socket
+import sys
+import time
+from collections import OrderedDict
+from pathlib import Path
+from typing import Any
+from xml.sax.saxutils import escape
+
+from PySide6.QtCore import QtMsgType, qInstallMessageHandler
+from PySide6.QtWidgets import QApplication
+
+from high_pair.engine.page import BrowserPage, PageProblem, Wanted
+from high_pair.engine.snapshot import taken
+from high_pair.engine.wire import Line, Silence
+
+FONTS = Path(__file__).resolve().parent.parent / "data" / "fonts"
+# Pages that stay loaded, so that changes can be tried in them.
+MOST_OPEN = 3
+FLAGS = (
+    "--disable-gpu",
+    "--hide-scrollbars",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-quic",
+    "--disable-domain-reliability",
+    "--disable-features=Translate,OptimizationHints,MediaRouter",
+    "--force-color-profile=srgb",
+    "--disable-lcd-text",
+    "--no-pings",
+    "--mute-audio",
+    "--num-raster-threads=4",
+    # Frames of a page that is a file are files, and its own.
+    "--allow-file-access-from-files",
+)
+
+
+def _free_port() -> int:
+    with socket.socket() as chosen:
+        chosen.bind(("127.0.0.1", 0))
+        return int(chosen.getsockname()[1])
+
+
+def _fonts(folder: Path) -> Path:
+    """Write the settings by which the engine finds the fonts of the system and of the program."""
+    path = folder / "fonts.conf"
+    usual = os.environ.get("FONTCONFIG_FILE", "/etc/fonts/fonts.conf")
+    path.write_text(
+        '<?xml version="1.0"?><fontconfig>'
+        f'<include ignore_missing="yes">{escape(usual)}</include>'
+        f"<dir>{escape(str(FONTS))}</dir></fontconfig>",
+        encoding="utf-8",
+    )
+    return path
+
+
+def set_up(folder: Path) -> int:
+    """Set the engine's environment before Qt starts; gives the port of its developer tools."""
+    port = _free_port()
+    flags = list(FLAGS)
+    if os.geteuid() == 0:
+        # The engine refuses to start as root within its sandbox.
+        flags.append("--no-sandbox")
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    os.environ["QTWEBENGINE_CHROMIUM_FLAGS"] = " ".join(flags)
+    os.environ["QTWEBENGINE_REMOTE_DEBUGGING"] = f"127.0.0.1:{port}"
+    os.environ["FONTCONFIG_FILE"] = str(_fonts(folder))
+    for name in ("QT_SCALE_FACTOR", "QT_SCREEN_SCALE_FACTORS", "QT_FONT_DPI"):
+        # A pixel of the page is a pixel of the painting, however the desktop is scaled.
+        os.environ.pop(name, None)
+    return port
+
+
+class Server:
+    """Keeps pages open and answers about them."""
+
+    def __init__(self, line: Line, folder: Path, port: int) -> None:
+        self.line = line
+        self.folder = folder
+        self.port = port
+        self._open: OrderedDict[Wanted, BrowserPage] = OrderedDict()
+
+    def _page(self, wanted: Wanted) -> BrowserPage:
+        page = self._open.get(wanted)
+        if page is not None and not page.page.died:
+            self._open.move_to_end(wanted)
+            return page
+        self._close(wanted)
+        while len(self._open) >= MOST_OPEN:
+            self._close(next(iter(self._open)))
+        page = BrowserPage(wanted, self.port)
+        self._open[wanted] = page
+        start = time.monotonic()
+        page.load()
+        page.load_seconds = time.monotonic() - start
+        return page
+
+    def _close(self, wanted: Wanted) -> None:
+        page = self._open.pop(wanted, None)
+        if page is not None:
+            page.close()
+
+    def answer(self, asked: dict[str, Any]) -> dict[str, Any]:
+        """Do what is asked."""
+        if asked["do"] == "close":
+            for open_now in [each for each in self._open if each.visit == asked["visit"]]:
+                self._close(open_now)
+            return {}
+        wanted = Wanted(**asked["page"])
+        try:
+            page = self._page(wanted)
+            return taken(page, asked.get("changes", {}), self.folder)
+        except PageProblem as problem:
+            self._close(wanted)
+            return {"problem": str(problem)}
+
+    def serve(self) -> None:
+        """Answer until nobody asks any more."""
+        while True:
+            try:
+                asked = self.line.hear()
+                self.line.say(self.answer(asked))
+            except Silence:
+                break
+        for wanted in list(self._open):
+            self._close(wanted)
+
+
+def _quiet(_kind: QtMsgType, _context: object, _message: str) -> None:
+    """What Qt has to say of the machine's graphics is none of the reader's business."""
+
+
+def main() -> None:
+    """Run the process: `python -m high_pair.engine FOLDER`."""
+    folder = Path(sys.argv[1])
+    port = set_up(folder)
+    # What the engine itself prints must not get into what is told.
+    told = os.dup(1)
+    os.dup2(2, 1)
+    qInstallMessageHandler(_quiet)
+    application = QApplication(["high-pair-engine"])
+    Server(Line(0, told), folder, port).serve()
+    application.quit()
+    # The engine's own helpers end with its process; waiting for each takes long.
+    os._exit(0)

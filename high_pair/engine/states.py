@@ -1,0 +1,163 @@
+"""How links and controls look when pointed at, focused, pressed or visited, by forced states."""
+
+from __future__ import annotations
+
+import copy
+import json
+from typing import Any
+
+import numpy as np
+
+from high_pair.engine.paintings import Paintings, Taken, add_tile, collected, paint
+
+# The pseudo-classes that hold in a state, and how a report says it.
+STATES = {
+    "hover": (["hover"], "on hover"),
+    "focus": (["focus", "focus-visible", "focus-within"], "on focus"),
+    "active": (["active"], "when pressed"),
+    "visited": (["visited"], "when visited"),
+}
+MOST_FORCED = 300
+MOST_INDICATORS = 120
+ATTRIBUTE = "hp-state"
+# Room round a text in which its state's painting is kept, in CSS pixels.
+ROOM = 12.0
+# What two paintings of one thing may differ by.
+NOISE = 2
+
+
+def take_states(taken: Taken) -> None:
+    """Paint each state once, all links and controls at the same time, and keep what differs."""
+    page, told = taken.page, taken.told
+    told["indicators"], told["controls"] = [], []
+    if not page.wanted.states or told["cut"]:
+        return
+    told["controls"] = page.ask("highPair.controls()")
+    stateful = page.ask(f"highPair.stateful({MOST_FORCED})")
+    if not any(stateful[state] for state in STATES):
+        return
+    page.tools.ask("DOM.enable")
+    page.tools.ask("CSS.enable")
+    root = page.tools.ask("DOM.getDocument", depth=0).get("root", {}).get("nodeId")
+    if root is None:
+        told["unforced"] = True
+        return
+    rest = {_key(text): text for text in told["texts"]}
+    for state, (names, words) in STATES.items():
+        numbers = stateful[state]
+        if not numbers:
+            continue
+        page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")
+        asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ATTRIBUTE}]")
+        nodes = asked.get("nodeIds", [])
+        _force(taken, nodes, names)
+        _take_state(taken, rest, numbers, state, words, bool(stateful[f"{state} rules"]))
+        _force(taken, nodes, [])
+    page.ask(f"highPair.name('{ATTRIBUTE}', [])")
+    page.tools.ask("CSS.disable")
+    page.tools.ask("DOM.disable")
+
+
+def _key(text: dict[str, Any]) -> tuple[Any, ...]:
+    return text["address"], text["kind"], text["number"]
+
+
+def _force(taken: Taken, nodes: list[int], names: list[str]) -> None:
+    for place, node in enumerate(nodes):
+        # The last answer tells that all have been heard.
+        last = place == len(nodes) - 1
+        speak = taken.page.tools.ask if last else taken.page.tools.tell
+        speak("CSS.forcePseudoState", nodeId=node, forcedPseudoClasses=names)
+
+
+def _take_state(
+    taken: Taken,
+    rest: dict[tuple[Any, ...], dict[str, Any]],
+    numbers: list[int],
+    state: str,
+    words: str,
+    by_rule: bool,
+) -> None:
+    page = taken.page
+    now = collected(page)["texts"]
+    elements = [text["element"] for text in now]
+    inside = page.ask(f"highPair.within({json.dumps(elements)}, '{ATTRIBUTE}')")
+    outlines = []
+    if state == "focus":
+        shown = numbers[:MOST_INDICATORS]
+        outlines = page.ask(f"highPair.outlines({json.dumps(shown)})")
+    if not by_rule and all(each["style"] in ("auto", "none") for each in outlines):
+        # The browser's own ring, which the standard leaves to it, and nothing else.
+        taken.told["indicators"] += [{**each, "own": True} for each in outlines]
+        return
+    # The browser's own ring is the browser's, and no part of what is behind the text.
+    rings = [each["number"] for each in outlines if each["style"] == "auto"]
+    page.ask(f"highPair.name('hp-ring', {json.dumps(rings)})")
+    paintings = paint(taken.painter, more="[hp-ring]{outline:none!important}")
+    for text, within in zip(now, inside, strict=True):
+        before = rest.get(_key(text))
+        if not within or before is None or before["exempt"] or text["exempt"]:
+            continue
+        if _differs(taken, paintings, before, text):
+            _add(taken, paintings, text, words, state)
+    for each in outlines:
+        box = each["box"]
+        reach = max(ROOM, each["width"] + each["offset"] + 4)
+        room = [box[0] - reach, box[1] - reach, box[2] + 2 * reach, box[3] + 2 * reach]
+        tile = add_tile(taken, paintings, room)
+        taken.told["indicators"].append(
+            {**each, "own": each["style"] == "auto", "tile": tile, "reach": reach}
+        )
+
+
+def _bounds(text: dict[str, Any]) -> list[float] | None:
+    boxes = [word[1:] for word in text["words"]] or ([text["region"]] if text["region"] else [])
+    if not boxes:
+        return None
+    left, top = min(box[0] for box in boxes), min(box[1] for box in boxes)
+    right = max(box[0] + box[2] for box in boxes)
+    bottom = max(box[1] + box[3] for box in boxes)
+    return [
+        max(0.0, left - ROOM),
+        max(0.0, top - ROOM),
+        right - max(0.0, left - ROOM) + ROOM,
+        bottom - max(0.0, top - ROOM) + ROOM,
+    ]
+
+
+def _differs(
+    taken: Taken, paintings: Paintings, before: dict[str, Any], text: dict[str, Any]
+) -> bool:
+    """Tell whether a text looks otherwise in a state, by its style or by its painting."""
+    own = ("colour", "opacity", "size", "weight")
+    if any(before["look"][name] != text["look"][name] for name in own):
+        return True
+    main = taken.main
+    boxes = [word[1:] for word in text["words"]] or ([text["region"]] if text["region"] else [])
+    if main is None:
+        return False
+    zoom = taken.painter.zoom
+    for x, y, width, height in boxes:
+        area = (
+            slice(int(max(0, y) * zoom), int((y + height) * zoom)),
+            slice(int(max(0, x) * zoom), int((x + width) * zoom)),
+        )
+        one, other = main.seen[area].astype(np.int16), paintings.seen[area].astype(np.int16)
+        if one.shape != other.shape or (np.abs(one - other) > NOISE).any():
+            return True
+    return False
+
+
+def _add(taken: Taken, paintings: Paintings, text: dict[str, Any], words: str, state: str) -> None:
+    box = _bounds(text)
+    if box is None:
+        return
+    found = copy.deepcopy(text)
+    found["tile"] = add_tile(taken, paintings, box)
+    found["appears"] = words
+    found["state"] = state
+    found["origin"] = {"rule": -1, "custom": -1, "inline": 0}
+    if state == "visited":
+        # No script is told the colour of visited links: it is read off the painting.
+        found["look"]["painted"] = "the engine tells nobody the colour of visited links"
+    taken.told["texts"].append(found)

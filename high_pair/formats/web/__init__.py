@@ -1,0 +1,1 @@
+"""Web pages: painted by a browser engine, mended by style sheets."""

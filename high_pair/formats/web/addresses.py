@@ -1,0 +1,65 @@
+"""Addresses of web pages among paths of files, and addresses within a page.
+
+A review names what it opens by paths. A web address as a path has lost one of
+its slashes, which is put back here.
+"""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from urllib.parse import quote, unquote, urlsplit
+
+PAGES = (".html", ".htm", ".xhtml", ".xht", ".shtml")
+MEMBER = "page"
+_ADDRESS = re.compile(r"^(https?):/+(?=[^/])", re.IGNORECASE)
+_TEXT = re.compile(r"^page#(?P<target>.+?)(?:/(?:text|value|picture|frame)=\d+(?:-\d+)?)?$")
+
+
+def web_address(path: Path) -> str | None:
+    """Give the web address that a path stands for, None where it is a file's."""
+    text = str(path)
+    match = _ADDRESS.match(text)
+    return f"{match.group(1).lower()}://{text[match.end() :]}" if match else None
+
+
+def as_path(text: str) -> Path:
+    """Give the path that stands for what was typed: a file's or a web address."""
+    return Path(text.strip())
+
+
+def is_page(path: Path) -> bool:
+    """Tell whether a path is named as a web page."""
+    return web_address(path) is not None or path.suffix.lower() in PAGES
+
+
+def looks_like_page(start: bytes) -> bool:
+    """Tell whether a file begins as an HTML page does."""
+    text = start.lstrip(b"\xef\xbb\xbf \t\r\n").lower()
+    return text.startswith((b"<!doctype html", b"<html")) or b"<html" in text[:1024]
+
+
+def name_of(path: Path) -> str:
+    """Give the name by which the user knows a page."""
+    address = web_address(path)
+    if address is None:
+        return path.name
+    parts = urlsplit(address)
+    last = unquote(parts.path.rstrip("/").rpartition("/")[2])
+    return last or parts.netloc
+
+
+def file_address(path: Path) -> str:
+    """Give a file's address for the engine."""
+    return "file://" + quote(str(path.resolve()))
+
+
+def in_page(target: str) -> str:
+    """Write a place within a page as an address."""
+    return f"{MEMBER}#{target}"
+
+
+def target_of(address: str) -> str | None:
+    """Give the selector within an address, with its pseudo-element; None for another address."""
+    match = _TEXT.match(address)
+    return match.group("target") if match else None

@@ -1,0 +1,123 @@
+"""The browser engine's process, as seen from the program: started, asked, and ended."""
+
+from __future__ import annotations
+
+import atexit
+import contextlib
+import functools
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import threading
+from pathlib import Path
+from typing import Any
+
+from high_pair.engine.wire import Line, Silence, take_array
+from high_pair.errors import HighPairError
+
+# Beyond a page's own limit: starting the engine, painting, scrolling, forcing states.
+BESIDES = 90.0
+ARRAYS = ("seen", "backdrop", "coverage")
+
+
+class EngineProblem(HighPairError):
+    """The engine can't show a page; hung: it didn't answer, perhaps for a script without end."""
+
+    def __init__(self, words: str, hung: bool = False) -> None:
+        super().__init__(words)
+        self.hung = hung
+
+
+class Engine:
+    """One process for all pages, started when first asked, ended when nobody uses it any more."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._process: subprocess.Popen[bytes] | None = None
+        self._line: Line | None = None
+        self._folder: Path | None = None
+        self._users = 0
+        atexit.register(self._end)
+
+    def begin(self) -> None:
+        """Say that the engine will be used."""
+        with self._lock:
+            self._users += 1
+
+    def leave(self, visit: str) -> None:
+        """Say that a visit's pages aren't needed any more: their memory is given back."""
+        with self._lock:
+            self._users -= 1
+            if self._users <= 0:
+                self._end()
+            elif self._line is not None:
+                try:
+                    self._line.say({"do": "close", "visit": visit})
+                    self._line.hear(BESIDES)
+                except Silence:
+                    self._end()
+
+    def take(self, page: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
+        """Have a page taken, with its paintings as arrays. Raises EngineProblem."""
+        with self._lock:
+            line = self._started()
+            try:
+                line.say({"do": "take", "page": page, "changes": changes})
+                told = line.hear(float(page["limit"]) + BESIDES)
+            except Silence as silence:
+                gone = self._process is not None and self._process.poll() is not None
+                self._end()
+                if gone:
+                    raise EngineProblem(
+                        "the browser engine ended while it showed the page"
+                    ) from silence
+                raise EngineProblem("the browser engine had no answer in time", True) from silence
+            if "problem" in told:
+                words = str(told["problem"])
+                raise EngineProblem(words, "no end" in words)
+            assert self._folder is not None
+            for name in ARRAYS:
+                told[name] = take_array(self._folder, told["arrays"][name])
+            return told
+
+    def _started(self) -> Line:
+        if self._line is not None and self._process is not None and self._process.poll() is None:
+            return self._line
+        self._end()
+        self._folder = Path(tempfile.mkdtemp(prefix="high-pair-"))
+        environment = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
+        # A group of its own, so that the engine's helpers end with it.
+        self._process = subprocess.Popen(
+            [sys.executable, "-m", "high_pair.engine", str(self._folder)],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            env=environment,
+            start_new_session=True,
+        )
+        assert self._process.stdin is not None and self._process.stdout is not None
+        self._line = Line(self._process.stdout.fileno(), self._process.stdin.fileno())
+        return self._line
+
+    def _end(self) -> None:
+        process, self._process, self._line = self._process, None, None
+        if process is not None:
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(process.pid, signal.SIGKILL)
+            process.wait()
+            for stream in (process.stdin, process.stdout):
+                if stream is not None:
+                    with contextlib.suppress(OSError):
+                        stream.close()
+        if self._folder is not None:
+            shutil.rmtree(self._folder, ignore_errors=True)
+            self._folder = None
+
+
+@functools.lru_cache(maxsize=1)
+def shared_engine() -> Engine:
+    """Give the one engine of this process."""
+    return Engine()

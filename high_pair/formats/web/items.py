@@ -1,0 +1,391 @@
+"""What the engine tells of a page, as a scene: its paintings, texts, surfaces, controls."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from scipy import ndimage
+
+from high_pair.formats.web.addresses import in_page
+from high_pair.formats.web.origins import Origins
+from high_pair.scene.addresses import span
+from high_pair.scene.geometry import Box
+from high_pair.scene.page import Item, Scene
+from high_pair.scene.paint import Colour, from_levels
+from high_pair.scene.painted import (
+    FULL,
+    PaintedGraphic,
+    PaintedSurface,
+    PaintedText,
+    PaintedWord,
+    Painting,
+    PixelBox,
+)
+from high_pair.scene.text import Run
+from high_pair.wcag.verdicts import Exemption
+
+# CSS Values 3, §6.2: a pixel is 1/96 inch, so three quarters of a point.
+POINTS_A_PIXEL = 0.75
+EXEMPT = {
+    "invisible": Exemption.INVISIBLE,
+    "transparent": Exemption.TRANSPARENT,
+    "inactive": Exemption.INACTIVE,
+}
+# A box no larger than this, in pixels, shows nothing to anybody.
+NOTHING_SHOWS = 2.0
+ATTACHED = (
+    "the picture behind it stays in place while the page is scrolled, so what is behind the text "
+    "changes"
+)
+UNREACHED = "it lies where no scrolling of its box showed it whole"
+TILTED = "it is turned in space, and its size as shown isn't known"
+BEYOND = "it lies farther down than the page is painted"
+WITHIN = (
+    "its text isn't told: it stands in a part that the page keeps to itself, such as a closed "
+    "shadow tree"
+)
+IN_TREE = (
+    "It stands in a frame or a shadow tree, which a style sheet of the page doesn't reach: change "
+    "it where that is made."
+)
+IN_STATE = "visited"
+BROWSERS = "its ring is the browser's own"
+# Ink that no word has counts from so many pixels; letters may pass their boxes by so much.
+LEAST_STRAY, OVERHANG = 40, 0.4
+MOST_STRAY = 40
+SAID = {
+    "a canvas": "text in a canvas can't be told from the rest of it",
+    "a film": "text in a film can't be measured",
+    "a picture": "text in a picture can't be told from the rest of it: open the picture by itself",
+    "an embedded object": "what an embedded object shows isn't measured",
+    "a frame of another site": "it is a frame of another site: open that page by itself",
+}
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A page as taken. told: by the engine; zoom: device pixels a CSS pixel."""
+
+    told: dict[str, Any]
+    painting: Painting
+    zoom: float
+    origins: Origins
+
+
+def taken_from(told: dict[str, Any], origins: Origins) -> Taken:
+    """Take over what the engine told."""
+    painting = Painting(
+        told.pop("seen"), told.pop("backdrop"), told.pop("coverage"),
+        1 / POINTS_A_PIXEL, int(told["rows"]),
+    )  # fmt: skip
+    return Taken(told, painting, float(told["zoom"]), origins)
+
+
+def scene_of(taken: Taken) -> Scene:
+    """Describe a page as taken."""
+    painting = taken.painting
+    width = painting.backdrop.shape[1] * POINTS_A_PIXEL
+    height = painting.rows * POINTS_A_PIXEL
+    surfaces = _surfaces(taken)
+    texts = _texts(taken)
+    stray = _stray(taken, texts)
+    graphics = _graphics(taken)
+    items: tuple[Item, ...] = (*surfaces, *texts, *stray, *graphics)
+    return Scene(width, height, items, painting=painting)
+
+
+# Surfaces
+
+
+def _surfaces(taken: Taken) -> list[PaintedSurface]:
+    found = []
+    for told in taken.told["surfaces"]:
+        red, green, blue, opacity = told["fill"]
+        colour = None
+        if not told["image"] and opacity > 0:
+            colour = _colour(red, green, blue, opacity)
+        found.append(
+            PaintedSurface(
+                _points(taken, told["box"]),
+                in_page(told["address"]),
+                colour,
+                picture=bool(told["picture"]),
+                layered=bool(told["picture"]),
+            )
+        )
+    for told in taken.told["pictures"]:
+        if told["opacity"] == 1 and told["plain"]:
+            box = _points(taken, told["box"])
+            found.append(PaintedSurface(box, in_page(told["address"]), picture=True))
+    return found
+
+
+def _points(taken: Taken, box: Sequence[float]) -> Box:
+    factor = taken.zoom * POINTS_A_PIXEL
+    return Box(*(value * factor for value in box))
+
+
+def _colour(red: float, green: float, blue: float, opacity: float) -> Colour:
+    levels = (round(red), round(green), round(blue))
+    return from_levels(levels).with_opacity(min(1.0, max(0.0, opacity)))
+
+
+# Texts
+
+
+def _texts(taken: Taken) -> list[PaintedText]:
+    found: list[tuple[tuple[Any, ...], PaintedText]] = []
+    for told in taken.told["texts"]:
+        text = _text(taken, told)
+        joined = None
+        if told["kind"] == "text" and found and not text.exempt and not text.run.trouble:
+            joined = _joined(found[-1], text, _likeness(told))
+        if joined is not None:
+            found[-1] = (found[-1][0], joined)
+        else:
+            found.append((_likeness(told), text))
+    return [text for _, text in found]
+
+
+def _likeness(told: dict[str, Any]) -> tuple[Any, ...]:
+    """Give what texts of one block share that are one stretch."""
+    look = told["look"]
+    return (
+        told["kind"], told["block"], tuple(look["colour"]), look["opacity"], look["size"],
+        look["weight"], look["painted"], told["link"], told["marked"], told["exempt"],
+        told.get("tile"), told.get("appears"), told["where"].rpartition(" › ")[2] == "link",
+    )  # fmt: skip
+
+
+def _joined(
+    last: tuple[tuple[Any, ...], PaintedText], text: PaintedText, likeness: tuple[Any, ...]
+) -> PaintedText | None:
+    """Give two neighbours of one look as one stretch, None where they are two."""
+    before = last[1]
+    if last[0] != likeness or before.exempt or before.run.trouble:
+        return None
+    address = span([*before.run.address.split(" "), text.run.address])
+    run = replace(before.run, text=f"{before.run.text} {text.run.text}", address=address)
+    return replace(before, run=run, words=before.words + text.words)
+
+
+def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
+    look = told["look"]
+    opacity = look["opacity"]
+    red, green, blue, own = look["colour"]
+    address = address_of(told)
+    words, gone = _words(taken, told)
+    origin, deciders, fixed = taken.origins.of(told)
+    if "//" in address:
+        fixed = IN_TREE
+    elif told.get("state") == IN_STATE:
+        fixed = ""
+    run = Run(
+        text=told["text"],
+        colour=_colour(red, green, blue, own * opacity),
+        family=look["family"],
+        size=look["size"] * taken.zoom * POINTS_A_PIXEL,
+        weight=look["weight"],
+        italic=look["italic"],
+        origin=origin,
+        address=in_page(address),
+        link=told["link"],
+        underline=told["marked"],
+        fixed=fixed,
+        trouble=_trouble(taken, told),
+        deciders=deciders,
+    )
+    exempt = str(EXEMPT[told["exempt"]]) if told["exempt"] else gone
+    return PaintedText(
+        run,
+        words,
+        told["where"],
+        shift=_shift(taken, told),
+        paragraph=told["block"],
+        otherwise=look["painted"],
+        group=bool(look["group"]),
+        exempt=exempt,
+        appears=told.get("appears", ""),
+        loose=not told["words"],
+        ink_opacity=opacity,
+    )
+
+
+def address_of(told: dict[str, Any]) -> str:
+    """Give the place of a text within its page, and in which state."""
+    address: str = told["address"]
+    return _in_state(address, told["state"]) if told.get("state") else address
+
+
+def _in_state(address: str, state: str) -> str:
+    """Write the address of a text as it is in a state: the state goes to the element."""
+    selector, slash, rest = address.partition("/")
+    side = ""
+    if "::" in selector:
+        selector, _, name = selector.partition("::")
+        side = f"::{name}"
+    return f"{selector}:{state}{side}{slash}{rest}"
+
+
+def _trouble(taken: Taken, told: dict[str, Any]) -> str:
+    if told["kind"] == "opaque":
+        return SAID[told["reason"]]
+    if told["attached"]:
+        return ATTACHED
+    if told.get("unreached"):
+        return UNREACHED
+    if told["tilted"]:
+        return TILTED
+    boxes = [word[1:] for word in told["words"]] or ([told["region"]] if told["region"] else [])
+    rows = taken.painting.rows
+    if boxes and told.get("tile") is None and all(b[1] * taken.zoom >= rows for b in boxes):
+        return BEYOND
+    return ""
+
+
+def _tile(taken: Taken, told: dict[str, Any]) -> dict[str, Any] | None:
+    number = told.get("tile")
+    return None if number is None else taken.told["tiles"][number]
+
+
+def _shift(taken: Taken, told: dict[str, Any]) -> tuple[int, int]:
+    tile = _tile(taken, told)
+    return (0, 0) if tile is None else (tile["x"], tile["y"] - tile["at"])
+
+
+def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...], str]:
+    """Give a text's words that can be seen, and why none can, if so."""
+    boxes = told["words"] or ([[told["text"], *told["region"]]] if told["region"] else [])
+    clip = told["clip"] if told.get("tile") is None or not told["scroller"] else None
+    found, shown, left_of_page = [], False, 0
+    for text, x, y, width, height in boxes:
+        right, bottom = x + width, y + height
+        if right <= 0 or bottom <= 0 or x >= taken.told["width"]:
+            left_of_page += 1
+            continue
+        if clip is not None:
+            x, y = max(x, clip[0]), max(y, clip[1])
+            right, bottom = min(right, clip[2]), min(bottom, clip[3])
+            if right - x <= NOTHING_SHOWS or bottom - y <= NOTHING_SHOWS:
+                continue
+        shown = True
+        box = _pixels(taken, told, (x, y, right, bottom))
+        if box is not None:
+            found.append(PaintedWord(text, box))
+    if shown or told.get("unreached"):
+        return tuple(found), ""
+    if boxes and left_of_page == len(boxes):
+        return (), str(Exemption.OFF_PAGE)
+    small = clip is not None and (
+        clip[2] - clip[0] <= NOTHING_SHOWS or clip[3] - clip[1] <= NOTHING_SHOWS
+    )
+    return (), str(Exemption.CLIPPED if small else Exemption.CUT_OFF)
+
+
+def _pixels(
+    taken: Taken, told: dict[str, Any], corners: tuple[float, float, float, float]
+) -> PixelBox | None:
+    """Give a box of the page as pixels of its painting, None where it isn't painted."""
+    across, down = _shift(taken, told)
+    left, top, right, bottom = (value * taken.zoom for value in corners)
+    tile = _tile(taken, told)
+    height, width = taken.painting.rows, taken.painting.backdrop.shape[1]
+    lowest, highest, widest = 0, height, width
+    if tile is not None:
+        lowest, highest, widest = tile["at"], tile["at"] + tile["rows"], tile["columns"]
+    box = (
+        max(0, int(left) - across),
+        max(lowest, int(top) - down),
+        min(widest, int(np.ceil(right)) - across),
+        min(highest, int(np.ceil(bottom)) - down),
+    )
+    return box if box[0] < box[2] and box[1] < box[3] else None
+
+
+# Ink that belongs to no text that is told
+
+
+def _stray(taken: Taken, texts: Sequence[PaintedText]) -> list[PaintedText]:
+    """Give what is painted as text, and yet told of by no element: it needs eyes."""
+    painting = taken.painting
+    free = painting.coverage[: painting.rows] >= FULL // 3
+    for text in texts:
+        room = int(text.run.size / POINTS_A_PIXEL * OVERHANG) + 2
+        for word in text.words:
+            left, top, right, bottom = word.box
+            free[max(0, top - room) : bottom + room, max(0, left - room) : right + room] = False
+    if not free.any():
+        return []
+    labels, _ = ndimage.label(ndimage.binary_dilation(free, np.ones((5, 13), bool)))
+    found = []
+    for number, area in enumerate(ndimage.find_objects(labels), 1):
+        if area is None or (free[area] & (labels[area] == number)).sum() < LEAST_STRAY:
+            continue
+        box = (area[1].start, area[0].start, area[1].stop, area[0].stop)
+        run = Run(
+            text="text that isn't told", colour=from_levels((0, 0, 0)), family="", size=12.0,
+            weight=400, origin="", address=in_page(f"place={number}"), trouble=WITHIN,
+        )  # fmt: skip
+        found.append(PaintedText(run, (PaintedWord("", box),), "page", loose=True))
+        if len(found) == MOST_STRAY:
+            break
+    return found
+
+
+# Controls and signs of focus
+
+
+def _graphics(taken: Taken) -> list[PaintedGraphic]:
+    found = [_control(taken, told) for told in taken.told["controls"]]
+    found += [_indicator(taken, told) for told in taken.told["indicators"]]
+    return [graphic for graphic in found if graphic is not None]
+
+
+def _corners(taken: Taken, box: Sequence[float], grown: float = 0.0) -> PixelBox:
+    x, y, width, height = box
+    corners = (x - grown, y - grown, x + width + grown, y + height + grown)
+    left, top, right, bottom = (round(value * taken.zoom) for value in corners)
+    return left, top, right, bottom
+
+
+def _control(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
+    outer = _corners(taken, told["box"])
+    on_page = 0 <= outer[0] < outer[2] and 0 <= outer[1] < outer[3] <= taken.painting.rows
+    if not told["visible"] or not on_page:
+        return None
+    sides = [round(side * taken.zoom) for side in told["sides"]]
+    inner = (outer[0] + sides[3], outer[1] + sides[0], outer[2] - sides[1], outer[3] - sides[2])
+    exempt = ""
+    if told["disabled"]:
+        exempt = str(Exemption.INACTIVE)
+    elif told["native"] or told["usual"]:
+        exempt = str(Exemption.BROWSER)
+    address = in_page(f"{told['address']}/border=1")
+    return PaintedGraphic(
+        told["name"], f"{told['where']} › border", address, inner, outer, (0, 0), exempt
+    )
+
+
+def _indicator(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
+    address = in_page(f"{told['address']}/focus=1")
+    tile = _tile(taken, told)
+    box = _corners(taken, told["box"])
+    if tile is None:
+        # Nothing but the browser's own ring was there to be painted.
+        own = told.get("own")
+        exempt = str(Exemption.BROWSER) if own and told["style"] == "auto" else ""
+        trouble = "" if exempt else "nothing that shows the focus was found in its style"
+        return PaintedGraphic(
+            told["name"], f"{told['where']} › sign of focus", address, box, box, (0, 0),
+            exempt, trouble, appears="on focus",
+        )  # fmt: skip
+    outer = (0, tile["at"], tile["columns"], tile["at"] + tile["rows"])
+    before = (tile["x"], tile["y"], tile["x"] + tile["columns"], tile["y"] + tile["rows"])
+    exempt = str(Exemption.BROWSER) if told["own"] else ""
+    return PaintedGraphic(
+        told["name"], f"{told['where']} › sign of focus", address, outer, outer,
+        (tile["x"], tile["y"] - tile["at"]), exempt, "", before, "on focus",
+    )  # fmt: skip

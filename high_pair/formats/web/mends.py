@@ -1,0 +1,252 @@
+"""Edits as style sheets: what each mend says in CSS, and where of a page it applies."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from high_pair.errors import EditError
+from high_pair.formats.web.addresses import target_of
+from high_pair.formats.web.origins import Place
+from high_pair.remedy.edits import (
+    Edit,
+    LayOver,
+    RecolourFill,
+    RecolourOrigin,
+    RecolourText,
+    Restyle,
+    TakeOff,
+)
+from high_pair.scene.addresses import expand
+from high_pair.scene.overlay import Overlay, OverlayKind
+
+POINTS_A_PIXEL = 0.75
+BLACK, WHITE = (0, 0, 0), (255, 255, 255)
+
+
+@dataclass(frozen=True)
+class Context:
+    """What is known of a page for writing mends.
+
+    texts: what the engine told of each, by address; surfaces: likewise of those
+    with pictures, by address; zoom: of the page.
+    """
+
+    texts: Mapping[str, dict[str, Any]]
+    surfaces: Mapping[str, dict[str, Any]]
+    places: Mapping[str, Place]
+    zoom: float
+
+
+@dataclass(frozen=True)
+class RuleChange:
+    """Another value for a declaration in one of the page's own rules."""
+
+    place: Place
+    value: str
+
+
+@dataclass(frozen=True)
+class Mends:
+    """A sheet's rules, each with its comment, and changes within the page's own rules."""
+
+    rules: tuple[tuple[str, str], ...]
+    changes: tuple[RuleChange, ...]
+
+    @property
+    def sheet(self) -> str:
+        """The rules as a style sheet."""
+        return "".join(f"/* {comment} */\n{rule}\n" for comment, rule in self.rules)
+
+    @property
+    def whole_sheet(self) -> str:
+        """All of it as a style sheet that works where the page's own rules can't be changed."""
+        parts = [self.sheet]
+        for change in self.changes:
+            place = change.place
+            rule = f"{place.selector} {{ {place.named}: {change.value}; }}"
+            for outer in reversed(place.within):
+                rule = f"{outer} {{ {rule} }}"
+            parts.append(f"/* In the rule {_in_comment(place.selector)} */\n{rule}\n")
+        return "".join(parts)
+
+
+def hex_of(levels: Sequence[int], opacity: float = 1.0) -> str:
+    """Write a colour as CSS does."""
+    red, green, blue = levels
+    if opacity >= 1:
+        return f"#{red:02X}{green:02X}{blue:02X}"
+    return f"rgb({red} {green} {blue} / {round(opacity * 100, 2):g}%)"
+
+
+def _in_comment(text: str) -> str:
+    words = " ".join(text.split()).replace("*/", "* /")
+    return words if len(words) <= 60 else words[:57] + "…"
+
+
+def mends_for(edits: Sequence[Edit], context: Context) -> Mends:
+    """Write edits as CSS. Raises EditError for what CSS can't say, and for unknown places."""
+    rules: dict[str, tuple[str, str]] = {}
+    changes: dict[str, RuleChange] = {}
+    for edit in edits:
+        if isinstance(edit, RecolourOrigin):
+            place = context.places.get(edit.address)
+            if place is None:
+                raise EditError(
+                    f"{edit.address} isn't in the page any more. Choose the text again."
+                )
+            changes[edit.address] = RuleChange(place, hex_of(edit.levels))
+        elif isinstance(edit, TakeOff):
+            rules.pop(edit.address, None)
+        elif isinstance(edit, LayOver):
+            rules[edit.address] = _overlay(edit, context)
+        elif isinstance(edit, RecolourText):
+            for address in expand(edit.address):
+                rules[f"{address} colour"] = _text(edit, address, context)
+        elif isinstance(edit, RecolourFill):
+            selector = _selector(edit.address)
+            said = f"Backdrop of {_served(edit.serves, context)}"
+            rule = f"{selector} {{ background-color: {hex_of(edit.levels)} !important; }}"
+            rules[edit.address] = (said, rule)
+        elif isinstance(edit, Restyle):
+            rules[f"{edit.address} size"] = _restyled(edit, context)
+        else:
+            raise EditError("This can't be done on a web page.")
+    return Mends(tuple(rules.values()), tuple(changes.values()))
+
+
+def _selector(address: str) -> str:
+    target = target_of(address)
+    if target is None or "//" in target:
+        raise EditError(f"{address} isn't a place that a style sheet reaches.")
+    return target
+
+
+def _said(address: str, context: Context) -> str:
+    told = context.texts.get(address)
+    return f"“{_in_comment(told['text'])}”" if told else _selector(address)
+
+
+def _served(addresses: Sequence[str], context: Context) -> str:
+    first = expand(addresses[0])[0] if addresses else ""
+    more = f" and {len(addresses) - 1} more" if len(addresses) > 1 else ""
+    return (_said(first, context) + more) if first else "a surface"
+
+
+def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]:
+    told = context.texts.get(address)
+    opacity = edit.opacity
+    prop = "color"
+    if told is not None:
+        above = told["look"]["opacity"]
+        opacity = edit.opacity / above if above > 0 else 1.0
+        if opacity > 1 + 1e-6:
+            raise EditError("What the text stands in is see-through, and so is any colour of it.")
+        prop = told["property"]
+    value = hex_of(edit.levels, min(1.0, opacity))
+    words = f"{prop}: {value} !important;"
+    if prop == "color" and told is not None and told["filled"]:
+        words = f"-webkit-text-fill-color: {value} !important;"
+    return f"Text {_said(address, context)}", f"{_selector(address)} {{ {words} }}"
+
+
+def _restyled(edit: Restyle, context: Context) -> tuple[str, str]:
+    words = []
+    if edit.bold is not None:
+        words.append(f"font-weight: {700 if edit.bold else 400} !important;")
+    if edit.size is not None:
+        pixels = math.ceil(edit.size / POINTS_A_PIXEL / context.zoom * 100) / 100
+        words.append(f"font-size: {pixels:g}px !important;")
+    first = expand(edit.address)[0]
+    selectors = ", ".join(dict.fromkeys(_selector(each) for each in expand(edit.address)))
+    return f"Size or weight of {_said(first, context)}", f"{selectors} {{ {' '.join(words)} }}"
+
+
+# Overlays
+
+
+def _overlay(edit: LayOver, context: Context) -> tuple[str, str]:
+    overlay = edit.overlay
+    said = f"{overlay.kind.value.capitalize()} behind {_served(edit.serves, context)}"
+    target = edit.address.removesuffix("/dim=1").removesuffix("/laid=1")
+    if overlay.kind is OverlayKind.DIM:
+        return f"Picture behind {_served(edit.serves, context)}", _dim(_selector(target), overlay)
+    if overlay.kind in (OverlayKind.PLATE, OverlayKind.SOFT_PLATE):
+        return said, _plate(_selector(target), overlay, context)
+    told = context.texts.get(target)
+    surface = context.surfaces.get(str(told["image"])) if told else None
+    if surface is None:
+        raise EditError("No picture of a style sheet lies behind this text.")
+    return said, _layer(surface, overlay, context)
+
+
+def _plate(selector: str, overlay: Overlay, context: Context) -> str:
+    """Write a plate: the element's own background, spread so far that no layout moves."""
+    value = hex_of(overlay.levels, overlay.percent / 100)
+    factor = 1 / POINTS_A_PIXEL / context.zoom
+    if overlay.kind is OverlayKind.SOFT_PLATE:
+        room = max(1, round(overlay.feather * factor))
+        words = (
+            f"background-color: {value} !important; "
+            f"box-shadow: 0 0 {room}px {max(1, room // 2)}px {value} !important;"
+        )
+    else:
+        room = max(1, round(overlay.rounding * factor))
+        words = (
+            f"background-color: {value} !important; "
+            f"box-shadow: 0 0 0 {room}px {value} !important; "
+            f"border-radius: {room}px !important;"
+        )
+    words += " -webkit-box-decoration-break: clone; box-decoration-break: clone;"
+    return f"{selector} {{ {words} }}"
+
+
+def _dim(selector: str, overlay: Overlay) -> str:
+    """Write a picture paler over black or white, by filters whose arithmetic is exact there.
+
+    Filter Effects 1, §8: brightness multiplies by b, contrast(k) gives kC + (1 - k) / 2. Over
+    white of share a: (1 - a)C + a is contrast((1 - a) / (1 + a)), then brightness(1 + a).
+    """
+    share = overlay.percent / 100
+    if tuple(overlay.levels) == BLACK:
+        words = f"brightness({1 - share:g})"
+    elif tuple(overlay.levels) == WHITE:
+        words = f"contrast({(1 - share) / (1 + share):.6g}) brightness({1 + share:g})"
+    else:
+        raise EditError("A picture of a page is dimmed over black or white only.")
+    return f"{selector} {{ filter: {words} !important; }}"
+
+
+def _layer(surface: dict[str, Any], overlay: Overlay, context: Context) -> str:
+    """Write a veil or a ramp: a further layer above an element's own background pictures."""
+    fills = surface["fills"]
+    if overlay.kind is OverlayKind.RAMP:
+        image = _ramp(overlay)
+    else:
+        value = hex_of(overlay.levels, overlay.percent / 100)
+        image = f"linear-gradient({value}, {value})"
+    words = [
+        f"background-image: {image}, {fills['image']} !important;",
+        f"background-position: 0% 0%, {fills['position']} !important;",
+        f"background-size: auto, {fills['size']} !important;",
+        f"background-repeat: repeat, {fills['repeat']} !important;",
+        f"background-origin: border-box, {fills['origin']} !important;",
+        f"background-clip: border-box, {fills['clip']} !important;",
+        f"background-attachment: scroll, {fills['attachment']} !important;",
+    ]
+    return f"{surface['address']} {{ {' '.join(words)} }}"
+
+
+def _ramp(overlay: Overlay) -> str:
+    """Write a ramp as a gradient; CSS Images 4, §3.1: the line reaches from corner to corner.
+
+    CSS counts its angle from straight up, clockwise; the overlay from rightwards, downwards.
+    """
+    angle = (overlay.towards + 90.0) % 360.0
+    stops = [
+        f"{hex_of(overlay.levels, min(0.9999, share * overlay.percent / 100))} {place * 100:.2f}%"
+        for place, share in overlay.stops
+    ]
+    return f"linear-gradient({angle:g}deg, {', '.join(stops)})"

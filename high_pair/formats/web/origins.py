@@ -1,0 +1,91 @@
+"""Where a text's colour is decided on a web page, in words and as an address."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from high_pair.scene.text import Decider
+
+STYLE = "style"
+_ADDRESS = re.compile(r"^style#tree=(\d+)/sheet=(\d+)/rule=([\w.]+)/property=(.+)$")
+
+
+@dataclass(frozen=True)
+class Place:
+    """A declaration in a rule of the page's. within: the at-rules round it, outermost first.
+
+    style: which `style` element of its tree it stands in, -1 for none; href: the
+    sheet's address, empty without one; nth: of the rules with the same selector in that sheet.
+    """
+
+    tree: int
+    sheet: int
+    path: tuple[int | str, ...]
+    named: str
+    selector: str
+    value: str
+    style: int
+    href: str
+    nth: int
+    within: tuple[str, ...]
+
+    @property
+    def address(self) -> str:
+        """Where its value can be changed for all that follow it."""
+        path = ".".join(str(step) for step in self.path)
+        return f"{STYLE}#tree={self.tree}/sheet={self.sheet}/rule={path}/property={self.named}"
+
+
+def place_from(told: dict[str, Any]) -> Place:
+    """Take over what the engine tells of a declaration."""
+    return Place(
+        told["tree"], told["sheet"], tuple(told["path"]), told["property"], told["selector"],
+        told["value"], told["style"], told["href"], told["nth"], tuple(told["within"]),
+    )  # fmt: skip
+
+
+class Origins:
+    """Tells where texts' colours come from. line_of: gives «name:line» of a place, or nothing."""
+
+    def __init__(self, told: dict[str, Any], line_of: Callable[[Place], str]) -> None:
+        self._places = [place_from(each) for each in told.get("places", ())]
+        self._definers = [place_from(each) for each in told.get("definers", ())]
+        self._line_of = line_of
+
+    def all_places(self) -> dict[str, Place]:
+        """Give all declarations by their addresses."""
+        return {place.address: place for place in (*self._places, *self._definers)}
+
+    def of(self, told: dict[str, Any]) -> tuple[str, tuple[Decider, ...], str]:
+        """Give the origin in words, the deciders, and why its colour can't be changed, if so."""
+        origin = told.get("origin") or {}
+        deciders: list[Decider] = []
+        words = ""
+        if origin.get("rule", -1) >= 0:
+            place = self._places[origin["rule"]]
+            words = f"rule {place.selector}"
+            line = self._line_of(place)
+            if line:
+                words += f" ({line})"
+            if "var(" not in place.value:
+                deciders.append(Decider(f"in the rule {place.selector}", place.address))
+        elif origin.get("inline"):
+            words = "inline style"
+        elif told.get("appears"):
+            words = f"as it looks {told['appears']}"
+        else:
+            words = "the browser's own colour"
+        if origin.get("custom", -1) >= 0:
+            place = self._definers[origin["custom"]]
+            line = self._line_of(place)
+            words += f" → custom property {place.named}" + (f" ({line})" if line else "")
+            deciders.append(Decider(f"in the custom property {place.named}", place.address))
+        return words, tuple(deciders), ""
+
+
+def is_style(address: str) -> bool:
+    """Tell whether an address is that of a declaration in a rule."""
+    return _ADDRESS.match(address) is not None

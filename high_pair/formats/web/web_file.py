@@ -1,0 +1,316 @@
+"""A web page as a document: each width a page, painted by the browser engine."""
+
+from __future__ import annotations
+
+import copy
+import threading
+import uuid
+from collections import OrderedDict
+from collections.abc import Sequence
+from pathlib import Path
+from typing import IO, Any
+
+from high_pair.errors import UnreadableFile, UnwritableFile
+from high_pair.formats.document import PageInfo
+from high_pair.formats.web.addresses import file_address, in_page, name_of, target_of, web_address
+from high_pair.formats.web.css_source import find
+from high_pair.formats.web.engine_process import Engine, EngineProblem, shared_engine
+from high_pair.formats.web.items import Taken, address_of, scene_of, taken_from
+from high_pair.formats.web.mends import Context, Mends, mends_for
+from high_pair.formats.web.origins import Origins, Place
+from high_pair.formats.web.saving import SourceFiles, write_copy
+from high_pair.formats.web.settings import DEFAULT, HEIGHT, WebSettings
+from high_pair.formats.writing import write_whole
+from high_pair.raster.pictures import PictureProblem, Pictures
+from high_pair.remedy.edits import Edit, MarkText
+from high_pair.scene.addresses import expand
+from high_pair.scene.geometry import Box
+from high_pair.scene.page import Scene
+from high_pair.scene.text import Decider
+
+KIND = "web-page"
+MOST_BYTES = 64 * 1024**2
+# Paintings that are kept, in bytes; the page at hand is always kept.
+KEPT_BYTES = 400 * 1024**2
+CSS = ".css"
+HINT = "Check the address or the file, or open a saved copy of the page."
+
+
+class _Shots:
+    """What was taken of pages, the last ones by their size."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._kept: OrderedDict[tuple[int, str], tuple[Taken, Scene]] = OrderedDict()
+
+    def get(self, key: tuple[int, str]) -> tuple[Taken, Scene] | None:
+        with self._lock:
+            found = self._kept.get(key)
+            if found is not None:
+                self._kept.move_to_end(key)
+            return found
+
+    def put(self, key: tuple[int, str], taken: Taken, scene: Scene) -> None:
+        with self._lock:
+            self._kept[key] = (taken, scene)
+            while len(self._kept) > 1 and self._size() > KEPT_BYTES:
+                self._kept.popitem(last=False)
+
+    def _size(self) -> int:
+        return sum(
+            taken.painting.seen.nbytes * 2 + taken.painting.coverage.nbytes
+            for taken, _ in self._kept.values()
+        )
+
+
+class WebFile:
+    """An open web page; see `formats.document.Document`, whose methods it has.
+
+    sheet: a style sheet over the page's own, as when mends that were saved as
+    one are measured.
+    """
+
+    kind = KIND
+
+    def __init__(self, path: Path, settings: WebSettings = DEFAULT, sheet: str = "") -> None:
+        """Load a page in all widths. Raises UnreadableFile."""
+        self.name = name_of(path)
+        self.path = path
+        self.settings = settings
+        self.sheet = sheet
+        self.address = web_address(path) or file_address(path)
+        self.local = web_address(path) is None
+        self._mends: Mends | None = None
+        self._shots = _Shots()
+        self._scripts = True
+        self._notes: list[str] = []
+        self.pictures = Pictures(_no_picture)
+        if self.local:
+            self._check_file()
+        self._sources = SourceFiles(path if self.local else None)
+        self._visit = uuid.uuid4().hex
+        self._engine: Engine = shared_engine()
+        self._engine.begin()
+        self._open = True
+        try:
+            first = [self._taken(number) for number in range(len(settings.widths))]
+        except BaseException:
+            self.close()
+            raise
+        self._note(first[0].told)
+        self.title = first[0].told["title"]
+        self.pages = tuple(
+            self._page(width, taken) for width, taken in zip(settings.widths, first, strict=True)
+        )
+
+    def _check_file(self) -> None:
+        try:
+            if self.path.stat().st_size > MOST_BYTES:
+                raise UnreadableFile(self.name, "it is larger than is read.")
+            with self.path.open("rb") as stream:
+                stream.read(1)
+        except OSError as error:
+            raise UnreadableFile(self.name, f"it can't be opened ({error.strerror}).") from error
+
+    def _page(self, width: int, taken: Taken) -> PageInfo:
+        scene = self._shot(self.settings.widths.index(width))[1]
+        look = ", dark" if self.settings.dark else ""
+        headings = tuple((level, words) for level, words in taken.told["headings"])
+        return PageInfo(
+            f"{self.title or self.name}, {width} wide{look}", scene.width, scene.height, False,
+            headings,
+        )  # fmt: skip
+
+    # Taking
+
+    def _asked(self, number: int) -> dict[str, Any]:
+        settings = self.settings
+        return {
+            "visit": self._visit,
+            "address": self.address,
+            "width": settings.widths[number],
+            "height": HEIGHT,
+            "dark": settings.dark,
+            "zoom": settings.zoom,
+            "limit": settings.limit,
+            "scripts": self._scripts,
+            "states": settings.states,
+        }
+
+    def _changes(self) -> dict[str, Any]:
+        mends = self._mends
+        rules = [
+            {
+                "tree": change.place.tree,
+                "sheet": change.place.sheet,
+                "path": list(change.place.path),
+                "property": change.place.named,
+                "value": change.value,
+            }
+            for change in (mends.changes if mends else ())
+        ]
+        return {"sheet": self.sheet + (mends.sheet if mends else ""), "rules": rules}
+
+    def _shot(self, number: int) -> tuple[Taken, Scene]:
+        changes = self._changes()
+        key = (number, repr(changes))
+        found = self._shots.get(key)
+        if found is None:
+            told = self._told(number, changes)
+            taken = taken_from(told, Origins(told, self._line_of))
+            found = (taken, scene_of(taken))
+            self._shots.put(key, *found)
+        return found
+
+    def _taken(self, number: int) -> Taken:
+        return self._shot(number)[0]
+
+    def _told(self, number: int, changes: dict[str, Any]) -> dict[str, Any]:
+        try:
+            return self._engine.take(self._asked(number), changes)
+        except EngineProblem as problem:
+            if problem.hung and self._scripts:
+                # What its scripts would have made of it is lost, and that is said.
+                self._scripts = False
+                self._notes.append(
+                    "one of its scripts has no end; the page is measured without its scripts"
+                )
+                return self._told(number, changes)
+            raise UnreadableFile(self.name, f"{problem}. {HINT}") from problem
+
+    def _line_of(self, place: Place) -> str:
+        """Give «file:line» of a declaration, or nothing."""
+        text = self._sources.sheet(place)
+        if text is None:
+            return place.href.rpartition("/")[2].partition("?")[0]
+        found = find(text.text, place.selector, place.nth, place.named)
+        return f"{text.name}:{text.line + found.line - 1}" if found else text.name
+
+    def _note(self, told: dict[str, Any]) -> None:
+        self._notes += told["notes"]
+        count = sum(told["blocked"].values())
+        if count:
+            what = "1 thing" if count == 1 else f"{count} things"
+            first = next(iter(told["blocked"]))
+            self._notes.append(
+                f"the page is a file, so {what} that it would have fetched from outside "
+                f"{'was' if count == 1 else 'were'} left out, such as {first}"
+            )
+        if told["cut"]:
+            self._notes.append("it has more text than is measured; what came first is")
+        if told["rows"] < told["height"] * told["zoom"] - 1:
+            self._notes.append(
+                f"it is {told['height']} pixels high, and the first {told['rows']} are measured"
+            )
+        if told.get("unforced"):
+            self._notes.append("how links look when pointed at or focused couldn't be seen")
+
+    def assumed(self) -> tuple[str, ...]:
+        """Say what was assumed or left out."""
+        return tuple(dict.fromkeys(self._notes))
+
+    # The document
+
+    def scene(self, page: int) -> Scene:
+        """Describe a page. Raises UnreadableFile when the engine can't show it."""
+        return self._shot(page)[1]
+
+    def part_of(self, page: int, box: Box) -> Scene:
+        """Describe a page for painting a part of it."""
+        return self.scene(page)
+
+    def address_at(self, page: int, x: float, y: float) -> str:
+        """Each text has a place of its own."""
+        return ""
+
+    def edited(self, edits: Sequence[Edit]) -> WebFile:
+        """Give the page with mends, which the engine tries when it is asked for."""
+        found = copy.copy(self)
+        found._mends = mends_for(edits, self._context()) if edits else None
+        return found
+
+    def _context(self) -> Context:
+        texts: dict[str, dict[str, Any]] = {}
+        surfaces: dict[str, dict[str, Any]] = {}
+        places: dict[str, Place] = {}
+        base = self if self._mends is None else copy.copy(self)
+        base._mends = None
+        for number in reversed(range(len(self.settings.widths))):
+            taken = base._taken(number)
+            texts.update({in_page(address_of(told)): told for told in taken.told["texts"]})
+            if number == 0:
+                surfaces = {str(at): each for at, each in enumerate(taken.told["surfaces"])}
+            places.update(taken.origins.all_places())
+        return Context(texts, surfaces, places, self.settings.zoom)
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """A style sheet may change all widths."""
+        return frozenset(range(len(self.pages))) if edits else frozenset()
+
+    def new_box_address(self, _page: int) -> str | None:
+        """A page states its text."""
+        return None
+
+    def box_at(self, _address: str) -> MarkText | None:
+        """No boxes are drawn on a page."""
+        return None
+
+    def overlay_address(self, address: str) -> str | None:
+        """Give the address of a layer behind a text: its own background, or that of its picture."""
+        first = expand(address)[0]
+        target = target_of(first)
+        if target is None or "//" in target or "::" in target:
+            return None
+        return f"{first}/laid=1"
+
+    def plate_address(self, _address: str) -> str | None:
+        """A text's own fill is an overlay here."""
+        return None
+
+    def above(self, _address: str) -> Decider | None:
+        """Each page has its own."""
+        return None
+
+    def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
+        """List the page's own colours: those of its fills, the commonest first."""
+        counts: dict[tuple[int, int, int], int] = {}
+        for surface in self._taken(page).told["surfaces"]:
+            red, green, blue, opacity = surface["fill"]
+            if opacity == 1:
+                levels = (round(red), round(green), round(blue))
+                counts[levels] = counts.get(levels, 0) + 1
+        return tuple(sorted(counts, key=lambda levels: -counts[levels])[:6])
+
+    def style_sheet(self) -> str:
+        """Give the mends as one small style sheet, with a comment for each."""
+        return self._mends.whole_sheet if self._mends else ""
+
+    def save(self, target: Path) -> None:
+        """Write the page with its mends, or the mends alone as a style sheet.
+
+        Raises UnwritableFile.
+        """
+        if target.suffix.lower() == CSS:
+
+            def write(out: IO[bytes]) -> None:
+                out.write(self.style_sheet().encode())
+
+            write_whole(target, target, write)
+            return
+        if not self.local:
+            raise UnwritableFile(
+                target.name,
+                "a page from the web can't be saved as a copy. Save its mends as a style sheet "
+                "(.css) and add that to the site.",
+            )
+        write_copy(self.path, target, self._mends or Mends((), ()), self._sources)
+
+    def close(self) -> None:
+        """Let go of the engine."""
+        if self._open:
+            self._open = False
+            self._engine.leave(self._visit)
+
+
+def _no_picture(name: str) -> bytes:
+    raise PictureProblem(f"{name}: a page's pictures are painted by the engine")

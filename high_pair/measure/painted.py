@@ -1,0 +1,293 @@
+"""Measuring text on a page that another program has painted, such as a browser engine.
+
+Its colour is stated, and checked against its painted glyphs; where the two
+differ, what is painted counts.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.colour.compositing import over_bytes
+from high_pair.colour.srgb import Bytes, Floats
+from high_pair.measure.footprint import (
+    Footprint,
+    footprint_of,
+    grow,
+    grown_area,
+    one_colour,
+    radius_of,
+)
+from high_pair.measure.pairs import Asked, Pair, judged, numbers_of, required_ratio
+from high_pair.raster.page import PageRaster
+from high_pair.raster.painted import is_pictograph
+from high_pair.scene.paint import Colour, from_levels
+from high_pair.scene.painted import FULL, OWN_COLOURS, PaintedText, Painting
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Exemption, Verdict
+
+Area = tuple[slice, slice]
+# Ink by so much of a pixel shows the text's colour and little else.
+CORE = 0.92
+# Where a text's colour is in doubt, thinner ink is better than none.
+THIN_CORE = 0.6
+LEAST_CORES = 4
+# What the engine's own rounding and its smoothing of letters may change, in levels.
+TOLERANCE = 10.0
+# Cores of one colour differ by no more than this.
+ALIKE = 16.0
+# Strokes under something see-through are alike by so much, in so much of their ink.
+PLATEAU, PLATEAU_SHARE, LEAST_SHOWN = 0.012, 0.15, 0.04
+MOST_CHECKED = 6
+MOST_SHADES = 8
+FIXED = (
+    "Its colour is painted otherwise than its style states, so another one can't be foretold: "
+    "change it where the page is made."
+)
+PICTOGRAPH = "its letters are pictographs, which have colours of their own"
+SHADES = "its letters show several colours, and not all of them have enough contrast"
+NO_CORES = "and its letters are too thin to read its colour off the painting"
+
+
+@dataclass(frozen=True)
+class Cores:
+    """Pixels that a text's ink covers: what shows there, and what would without the text.
+
+    seen, behind: (n, 3), 0 to 255; ink: (n,), the share of the glyph.
+    """
+
+    seen: Floats
+    behind: Floats
+    ink: Floats
+
+
+def measure_painted(
+    raster: PageRaster,
+    painting: Painting,
+    item: PaintedText,
+    areas: Sequence[Area | None],
+    page: int,
+    asked: Asked,
+) -> tuple[Pair, tuple[Footprint, ...]]:
+    """Give a text's pair, without its id, and its words' footprints.
+
+    areas: of its words' ink on the painting, None for a word without any.
+    """
+    pair = _pair(item, page, asked, _bbox(raster, item, areas))
+    if item.exempt:
+        return replace(pair, verdict=Verdict.EXEMPT, reason=item.exempt), ()
+    if item.run.trouble:
+        return replace(pair, reason=item.run.trouble), ()
+    if not any(areas):
+        return replace(pair, verdict=Verdict.EXEMPT, reason=str(Exemption.COVERED)), ()
+    masks = _masks(raster, areas)
+    if any(is_pictograph(painting, mask, area) for mask, area in masks):
+        return replace(pair, reason=PICTOGRAPH), ()
+    footprints = _footprints(raster, item, areas)
+    shades, reason = _shades(painting, item, masks)
+    if reason:
+        return replace(pair, reason=reason), ()
+    if shades:
+        pair = replace(pair, fixed=pair.fixed or FIXED)
+    return _judge(pair, footprints, shades or [item.run.colour], asked, raster, item), footprints
+
+
+def _pair(
+    item: PaintedText, page: int, asked: Asked, bbox: tuple[float, float, float, float]
+) -> Pair:
+    run = item.run
+    criterion, required = required_ratio(Subject.TEXT, run.size, run.weight, asked.level)
+    where = f"{item.where}, appears {item.appears}" if item.appears else item.where
+    return Pair(
+        id="",
+        page=page,
+        where=where,
+        address=run.address,
+        subject=Subject.TEXT,
+        text=" ".join(run.text.split()),
+        size=run.size,
+        weight=run.weight,
+        text_colour=run.colour,
+        criterion=criterion,
+        required=required,
+        verdict=Verdict.NEEDS_EYES,
+        reason="",
+        bbox=bbox,
+        origin=run.origin,
+        estimated=False,
+        fixed=run.fixed,
+        deciders=run.deciders,
+    )
+
+
+def _bbox(
+    raster: PageRaster, item: PaintedText, areas: Sequence[Area | None]
+) -> tuple[float, float, float, float]:
+    """Give the box on the page of a text's ink, or of its words where it has none, in points."""
+    boxes = [
+        (area[1].start, area[0].start, area[1].stop, area[0].stop) for area in areas if area
+    ] or [word.box for word in item.words]
+    if not boxes:
+        return (0.0, 0.0, 0.0, 0.0)
+    across, down = item.shift
+    left = min(box[0] for box in boxes) + across
+    top = min(box[1] for box in boxes) + down
+    right = max(box[2] for box in boxes) + across
+    bottom = max(box[3] for box in boxes) + down
+    scale = raster.scale
+    return (left / scale, top / scale, (right - left) / scale, (bottom - top) / scale)
+
+
+def _masks(
+    raster: PageRaster, areas: Sequence[Area | None]
+) -> list[tuple[NDArray[np.bool_], Area]]:
+    """Give the ink of the first few words, each in its area."""
+    found = []
+    for area in areas:
+        if area is not None:
+            numbers = raster.numbers[area]
+            inked = numbers[numbers > 0]
+            # The word's own number is the commonest in the box of its own ink.
+            own = np.bincount(inked).argmax()
+            found.append((numbers == own, area))
+        if len(found) == MOST_CHECKED:
+            break
+    return found
+
+
+def _footprints(
+    raster: PageRaster, item: PaintedText, areas: Sequence[Area | None]
+) -> tuple[Footprint, ...]:
+    height, width = raster.numbers.shape
+    radius = radius_of(item.run.size, raster.scale)
+    shape = (height, width)
+    known = [area for area in areas if area is not None]
+    whole = grown_area(
+        (
+            slice(min(a[0].start for a in known), max(a[0].stop for a in known)),
+            slice(min(a[1].start for a in known), max(a[1].stop for a in known)),
+        ),
+        radius,
+        shape,
+    )
+    plain = one_colour(raster.backdrop[whole])
+    found = []
+    for word, area in zip(item.words, areas, strict=True):
+        if area is None:
+            continue
+        grown = rows, columns = grown_area(area, radius, shape)
+        box = (columns.start, rows.start, columns.stop, rows.stop)
+        one = plain if plain is not None else one_colour(raster.backdrop[grown])
+        if one is not None:
+            pixels = (rows.stop - rows.start) * (columns.stop - columns.start)
+            found.append(Footprint(word.text, one, np.array([pixels], np.int64), box))
+            continue
+        numbers = raster.numbers[area]
+        own = np.bincount(numbers[numbers > 0]).argmax()
+        mask = grow(raster.numbers[grown] == own, radius)
+        footprint = footprint_of(word.text, mask, grown, raster.backdrop)
+        if footprint is not None:
+            found.append(footprint)
+    return tuple(found)
+
+
+def _cores(
+    painting: Painting, item: PaintedText, masks: list[tuple[NDArray[np.bool_], Area]]
+) -> Cores:
+    seen, behind, ink = [], [], []
+    for mask, area in masks:
+        coverage = painting.coverage[area][mask]
+        sound = coverage != OWN_COLOURS
+        seen.append(painting.seen[area][mask][sound])
+        behind.append(painting.backdrop[area][mask][sound])
+        ink.append(coverage[sound] / (FULL * max(item.ink_opacity, 1 / 255)))
+    return Cores(
+        np.concatenate(seen).astype(np.float64),
+        np.concatenate(behind).astype(np.float64),
+        np.minimum(np.concatenate(ink), 1.0),
+    )
+
+
+def _shades(
+    painting: Painting, item: PaintedText, masks: list[tuple[NDArray[np.bool_], Area]]
+) -> tuple[list[Colour], str]:
+    """Give the colours that a text shows where they aren't the one stated, or why none is known.
+
+    No colours and no reason where the painted glyphs agree with what is stated.
+    """
+    cores = _uncovered(_cores(painting, item, masks))
+    doubted = bool(item.otherwise)
+    full = cores.ink >= CORE
+    if full.sum() < LEAST_CORES and (doubted or item.group):
+        full = cores.ink >= THIN_CORE
+    if full.sum() < LEAST_CORES:
+        return ([], f"{item.otherwise}, {NO_CORES}") if doubted else ([], "")
+    behind, ink = cores.behind[full], cores.ink[full][:, None]
+    shown = np.clip(behind + (cores.seen[full] - behind) / ink, 0, 255)
+    if not doubted:
+        colour = item.run.colour
+        stated = over_bytes(
+            np.array(colour.levels, np.uint8), colour.opacity, behind.astype(np.uint8)
+        )
+        apart = np.abs(np.median(shown - stated, axis=0)).max()
+        if apart <= TOLERANCE:
+            return [], ""
+    spread = np.percentile(shown, 90, axis=0) - np.percentile(shown, 10, axis=0)
+    if spread.max() <= ALIKE:
+        red, green, blue = (int(level) for level in np.rint(np.median(shown, axis=0)))
+        return [from_levels((red, green, blue))], ""
+    return _several(np.rint(shown).astype(np.uint8)), ""
+
+
+def _uncovered(cores: Cores) -> Cores:
+    """Give ink as a share of the most that shows, where something see-through lies over the text.
+
+    Then the insides of the strokes are alike, and yet none is ink through and through.
+    """
+    if not len(cores.ink):
+        return cores
+    most = float(np.percentile(cores.ink, 98))
+    if not LEAST_SHOWN < most < CORE:
+        return cores
+    alike = np.abs(cores.ink - most) <= PLATEAU
+    if alike.mean() < PLATEAU_SHARE:
+        return cores
+    return replace(cores, ink=np.minimum(cores.ink / most, 1.0))
+
+
+def _several(shown: Bytes) -> list[Colour]:
+    """Give some colours that stand for many: those in the middles of equal parts by luminance."""
+    weights = shown @ np.array([299, 587, 114])
+    order = np.argsort(weights, kind="stable")
+    parts = np.array_split(shown[order], min(MOST_SHADES, len(order)))
+    found = []
+    for part in parts:
+        red, green, blue = (int(level) for level in np.rint(np.median(part, axis=0)))
+        found.append(from_levels((red, green, blue)))
+    return found
+
+
+def _judge(
+    pair: Pair,
+    footprints: tuple[Footprint, ...],
+    shades: list[Colour],
+    asked: Asked,
+    raster: PageRaster,
+    item: PaintedText,
+) -> Pair:
+    found = [
+        (numbers_of(footprints, shade, pair.required, asked.coverage, raster.scale), shade)
+        for shade in shades
+    ]
+    weakest, colour = min(found, key=lambda each: each[0].ratio)
+    strongest = max(numbers.ratio for numbers, _ in found)
+    if weakest.ratio < pair.required <= strongest:
+        return replace(pair, reason=item.otherwise or SHADES)
+    x, y, width, height = weakest.weakest_box
+    across, down = (shift / raster.scale for shift in item.shift)
+    weakest = replace(weakest, weakest_box=(x + across, y + down, width, height))
+    return judged(replace(pair, text_colour=colour), weakest)

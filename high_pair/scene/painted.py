@@ -1,0 +1,107 @@
+"""A page that another program has laid out and painted, such as a browser engine.
+
+Nothing of it is painted here: its pixels are given, with and without text.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.scene.geometry import Box
+from high_pair.scene.paint import Colour
+from high_pair.scene.text import Run
+
+PixelBox = tuple[int, int, int, int]
+# What `Painting.coverage` holds for ink through and through, and for a letter of its own colours.
+FULL, OWN_COLOURS = 250, 255
+
+
+@dataclass(frozen=True, eq=False)
+class Painting:
+    """A page's pixels, and below them parts of it as they look at other times.
+
+    seen: uint8 (h, w, 3), with text; backdrop: (h, w, 3), without; coverage:
+    uint8 (h, w), how much of a pixel is ink, FULL for all of it; scale: pixels
+    a point; rows: those of the page itself.
+    """
+
+    seen: NDArray[np.uint8]
+    backdrop: NDArray[np.uint8]
+    coverage: NDArray[np.uint8]
+    scale: float
+    rows: int
+
+
+@dataclass(frozen=True)
+class PaintedWord:
+    """A word, and the box on the painting (left, top, right, bottom) in which its ink lies."""
+
+    text: str
+    box: PixelBox
+
+
+@dataclass(frozen=True)
+class PaintedText:
+    """A stretch of text of one look.
+
+    run: its look, and its colour as stated; words: where they are; shift: by
+    which a place on the painting is moved to its place on the page, in pixels;
+    paragraph: what it shares with the texts around it; otherwise: why its colour may be
+    painted otherwise than stated, empty where that is not known; group: it is
+    within something see-through; exempt: why the standard asks nothing of it;
+    appears: when it looks so, empty where it does at rest; loose: the box is one
+    in which other ink may lie that belongs to no word.
+    """
+
+    run: Run
+    words: tuple[PaintedWord, ...]
+    where: str
+    shift: tuple[int, int] = (0, 0)
+    paragraph: int = 0
+    otherwise: str = ""
+    group: bool = False
+    exempt: str = ""
+    appears: str = ""
+    loose: bool = False
+    ink_opacity: float = 1.0
+
+
+@dataclass(frozen=True)
+class PaintedSurface:
+    """Something painted behind texts: a fill, or a picture.
+
+    box: in points; address: where it can be changed; colour: of its fill, None
+    where it has none or is more than that; picture: it shows one; layered: a
+    layer can be laid between its picture and the text.
+    """
+
+    box: Box
+    address: str
+    colour: Colour | None = None
+    picture: bool = False
+    layered: bool = False
+
+
+@dataclass(frozen=True)
+class PaintedGraphic:
+    """What tells where a control is, or which has the focus: measured against what is next to it.
+
+    inner, outer: boxes on the painting between which it is painted, as a border
+    or a ring; inside: also what lies within the inner box counts as next to it;
+    before: the box of the same place at rest, on the painting, where what is new
+    counts alone; own: its look is the browser's.
+    """
+
+    name: str
+    where: str
+    address: str
+    inner: PixelBox
+    outer: PixelBox
+    shift: tuple[int, int]
+    exempt: str = ""
+    trouble: str = ""
+    before: PixelBox | None = None
+    appears: str = ""
