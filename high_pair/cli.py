@@ -11,7 +11,7 @@ import argparse
 import json
 import sys
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 import numpy as np
@@ -23,6 +23,15 @@ from high_pair.colour.notation import Read, read
 from high_pair.colour.ratio import contrast_ratio, shown_ratio
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import HighPairError, NotationError
+from high_pair.formats.web.settings import DEFAULT as WEB
+from high_pair.formats.web.settings import (
+    LEAST_LIMIT,
+    LEAST_ZOOM,
+    MOST_LIMIT,
+    MOST_ZOOM,
+    WebSettings,
+    parse_widths,
+)
 from high_pair.measure.pairs import COVERAGE, Asked
 from high_pair.report.as_json import write_json
 from high_pair.report.as_table import write_table
@@ -46,6 +55,9 @@ examples:
                                               a see-through colour is composited first
   high-pair remedy briefing.pptx -o better.pptx
                                               recolour what falls short, in a copy
+  high-pair review times.html --widths 320,1280
+                                              a web page, narrow and wide
+  high-pair review http://localhost:8000/     likewise one that is served
   high-pair briefing.pptx                     open the window
   high-pair demo                              open the window with the demo files
 
@@ -63,7 +75,7 @@ def build_parser() -> argparse.ArgumentParser:
     """Make the parser of all commands."""
     parser = argparse.ArgumentParser(
         prog="high-pair",
-        description="Measure the contrast of text in slides, documents and spreadsheets "
+        description="Measure the contrast of text in slides, documents, spreadsheets and web pages "
         "against WCAG 2.2, "
         "as it is really painted, and mend what falls short.",
         epilog=EXAMPLES,
@@ -87,6 +99,7 @@ def build_parser() -> argparse.ArgumentParser:
     review.add_argument(
         "--remedies", action="store_true", help="add to each pair the changes that make it pass"
     )
+    _add_web(review)
 
     measure = commands.add_parser(
         "measure",
@@ -108,8 +121,9 @@ def build_parser() -> argparse.ArgumentParser:
         "The file itself stays as it is.",
     )
     _add_paths(remedy, None)
-    _add_output(remedy, "the copy to write", True)
+    _add_output(remedy, "the copy to write; of a web page also a style sheet (.css)", True)
     _add_level(remedy)
+    _add_web(remedy)
 
     window = commands.add_parser("window", help="open the window, with files if any are given")
     _add_paths(window, "*")
@@ -124,9 +138,73 @@ def _add_paths(parser: argparse.ArgumentParser, count: str | None) -> None:
         metavar="PATH",
         type=Path,
         nargs=count,
-        help="a file: .pptx, .docx, .xlsx, .odp, .odt, .ods, their kin, or a picture",
+        help="a file: .pptx, .docx, .xlsx, .odp, .odt, .ods, their kin, a picture, or a web page "
+        "(.html or an http address)",
     )
     action.complete = shtab.FILE  # type: ignore[attr-defined]
+
+
+def _add_web(parser: argparse.ArgumentParser) -> None:
+    group = parser.add_argument_group("web pages")
+    group.add_argument(
+        "--widths",
+        type=_widths,
+        default=WEB.widths,
+        metavar="W,W,…",
+        help="widths of the view in pixels, each a page of the report (1280)",
+    )
+    group.add_argument("--dark", action="store_true", help="tell the page that dark is preferred")
+    group.add_argument(
+        "--zoom",
+        type=_within(LEAST_ZOOM, MOST_ZOOM),
+        default=WEB.zoom,
+        metavar="FACTOR",
+        help="zoom of the page (1)",
+    )
+    group.add_argument(
+        "--limit",
+        type=_within(LEAST_LIMIT, MOST_LIMIT),
+        default=WEB.limit,
+        metavar="SECONDS",
+        help=f"after so long a page is taken as it is ({WEB.limit:g})",
+    )
+    group.add_argument(
+        "--no-states",
+        action="store_true",
+        help="leave out how links and controls look on hover, on focus, pressed and visited",
+    )
+
+
+def _widths(text: str) -> tuple[int, ...]:
+    try:
+        return parse_widths(text)
+    except ValueError as error:
+        raise argparse.ArgumentTypeError(str(error)) from error
+
+
+def _within(least: float, most: float) -> Callable[[str], float]:
+    """Give what reads a number between two."""
+
+    def read_number(text: str) -> float:
+        try:
+            value = float(text)
+        except ValueError:
+            value = least - 1
+        if not least <= value <= most:
+            raise argparse.ArgumentTypeError(f"“{text}” is no number from {least:g} to {most:g}")
+        return value
+
+    return read_number
+
+
+def _web(arguments: argparse.Namespace) -> WebSettings:
+    return WebSettings(
+        arguments.widths,
+        arguments.dark,
+        arguments.zoom,
+        arguments.limit,
+        not arguments.no_states,
+    )
 
 
 def _add_output(parser: argparse.ArgumentParser, words: str, required: bool) -> None:
@@ -171,7 +249,7 @@ def run_review(arguments: argparse.Namespace) -> int:
     asked = Asked(Level(arguments.level), COVERAGE)
     files: list[ReportedFile] = []
     for path in arguments.paths:
-        file = review_or_error(path, asked, arguments.remedies, _Progress(path))
+        file = review_or_error(path, asked, arguments.remedies, _Progress(path), _web(arguments))
         if file.error is not None:
             _say(file.error)
         files.append(file)
@@ -249,7 +327,7 @@ def run_remedy(arguments: argparse.Namespace) -> int:
     asked = Asked(Level(arguments.level), COVERAGE)
     path: Path = arguments.path
     try:
-        mended = mend_file(path, arguments.output, asked, _Progress(path))
+        mended = mend_file(path, arguments.output, asked, _Progress(path), _web(arguments))
     except HighPairError as error:
         _say(str(error))
         return WRONG

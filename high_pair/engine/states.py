@@ -29,10 +29,10 @@ NOISE = 2
 def take_states(taken: Taken) -> None:
     """Paint each state once, all links and controls at the same time, and keep what differs."""
     page, told = taken.page, taken.told
-    told["indicators"], told["controls"] = [], []
+    told["indicators"] = []
+    told["controls"] = page.ask("highPair.controls()")
     if not page.wanted.states or told["cut"]:
         return
-    told["controls"] = page.ask("highPair.controls()")
     stateful = page.ask(f"highPair.stateful({MOST_FORCED})")
     if not any(stateful[state] for state in STATES):
         return

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Protocol
+from typing import Protocol, runtime_checkable
 
 from high_pair.raster.pictures import Pictures
 from high_pair.remedy.edits import Edit, MarkText
@@ -119,3 +119,16 @@ class Document(Protocol):
 
     def close(self) -> None:
         """Let go of the file."""
+
+
+@runtime_checkable
+class TriedElsewhere(Protocol):
+    """A document that another program paints, which takes its time."""
+
+    def for_trial(self) -> Document:
+        """Give it without what only shows in states of controls, such as being pointed at."""
+
+
+def for_trial(document: Document) -> Document:
+    """Give a document for trying a change, with nothing measured that the change doesn't need."""
+    return document.for_trial() if isinstance(document, TriedElsewhere) else document

@@ -20,7 +20,7 @@ SCALE = 4 / 3
 BESIDE = 3
 # What two paintings of one thing may differ by, in levels.
 NOISE = 6
-FIXED = "It is no text: change it in the page's style sheet."
+FIXED = "It has no border or ring of its own whose colour could be changed."
 UNSEEN = "nothing that shows the focus was seen in its painting"
 
 
@@ -38,7 +38,7 @@ def measure_graphic(
         return replace(pair, verdict=Verdict.EXEMPT, reason=item.exempt), ()
     if item.trouble:
         return replace(pair, reason=item.trouble), ()
-    found = _focus(painting, item) if item.before else _border(painting, item)
+    found = _focus(painting, item) if item.before else _border(painting, item, pair.required)
     if found is None:
         return replace(pair, reason=UNSEEN if item.before else "it isn't painted"), ()
     one, other = found
@@ -86,7 +86,8 @@ def _pair(item: PaintedGraphic, page: int, asked: Asked) -> Pair:
         ),
         origin="",
         estimated=False,
-        fixed=FIXED,
+        fixed="" if item.changeable else FIXED,
+        appears=item.appears,
     )
 
 
@@ -119,8 +120,13 @@ def _grown(box: PixelBox, room: int) -> PixelBox:
     return box[0] - room, box[1] - room, box[2] + room, box[3] + room
 
 
-def _border(painting: Painting, item: PaintedGraphic) -> tuple[Bytes, Bytes] | None:
-    """Give the two neighbouring colours of a control that stand out most from one another."""
+def _border(
+    painting: Painting, item: PaintedGraphic, required: float
+) -> tuple[Bytes, Bytes] | None:
+    """Give the two neighbouring colours of a control that stand out most from one another.
+
+    Where none is enough, its border and what is round it, which is what can be changed.
+    """
     around = _commonest(_pixels(painting, _grown(item.outer, BESIDE), item.outer))
     border = _commonest(_pixels(painting, item.outer, item.inner))
     within = _commonest(_pixels(painting, item.inner, None))
@@ -129,7 +135,10 @@ def _border(painting: Painting, item: PaintedGraphic) -> tuple[Bytes, Bytes] | N
         for one, other in ((border, around), (border, within), (within, around))
         if one is not None and other is not None
     ]
-    return max(pairs, key=lambda pair: float(contrast_ratio(*pair)), default=None)
+    best = max(pairs, key=lambda pair: float(contrast_ratio(*pair)), default=None)
+    if best is None or float(contrast_ratio(*best)) >= required:
+        return best
+    return (border, around) if border is not None and around is not None else best
 
 
 def _focus(painting: Painting, item: PaintedGraphic) -> tuple[Bytes, Bytes] | None:

@@ -121,6 +121,7 @@ def _pair(
         estimated=False,
         fixed=run.fixed,
         deciders=run.deciders,
+        appears=item.appears,
     )
 
 

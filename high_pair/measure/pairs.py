@@ -67,8 +67,8 @@ class Pair:
     text_colour: the colour as stated, before anything is composited; bbox: of
     the ink, x, y, width, height in points; numbers: None where nothing could
     be measured; fixed: why its colour can't be changed in the file, if so;
-    deciders: where beyond the text its colour is decided. The rest is as in the
-    review format.
+    deciders: where beyond the text its colour is decided; appears: when it looks
+    so, such as on hover. The rest is as in the review format.
     """
 
     id: str
@@ -90,6 +90,7 @@ class Pair:
     numbers: Numbers | None = None
     fixed: str = ""
     deciders: tuple[Decider, ...] = ()
+    appears: str = ""
 
     @property
     def size_class(self) -> SizeClass:

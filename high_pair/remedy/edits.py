@@ -43,11 +43,15 @@ class RecolourFill:
 
 @dataclass(frozen=True)
 class Restyle:
-    """Give the text at an address another size in points, or make it bold; None leaves it."""
+    """Give the text at an address another size in points, make it bold, or underline it.
+
+    None leaves each as it is.
+    """
 
     address: str
     size: float | None = None
     bold: bool | None = None
+    underline: bool | None = None
 
 
 @dataclass(frozen=True)

@@ -30,6 +30,7 @@ from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.scene.page import Picture
 from high_pair.scene.paint import from_levels
+from high_pair.scene.painted import PaintedSurface
 from high_pair.wcag.criteria import Subject
 
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
@@ -75,6 +76,7 @@ class Site:
     main: Bytes
     footings: tuple[Footing, ...]
     picture: Picture | None = None
+    surface: PaintedSurface | None = None
 
 
 def site_for(page: MeasuredPage, served: Sequence[Pair], level: int | None = None) -> Site | str:
@@ -99,13 +101,15 @@ def site_for(page: MeasuredPage, served: Sequence[Pair], level: int | None = Non
     if not all(footing.words for footing in footings if footing.served):
         return "The text has no ink on the page."
     ink = box_round_boxes(footing.box for footing in footings if footing.served)
-    ground, picture = _ground(page, level, ink)
+    ground, picture, surface = _ground(page, level, ink)
     em = max(place.size for place in places)
     main = main_colours(_part(page, ground))
-    return Site(page, tuple(served), level, ink, em, ground, main, footings, picture)
+    return Site(page, tuple(served), level, ink, em, ground, main, footings, picture, surface)
 
 
-def _ground(page: MeasuredPage, level: int, ink: Box) -> tuple[Box, Picture | None]:
+def _ground(
+    page: MeasuredPage, level: int, ink: Box
+) -> tuple[Box, Picture | None, PaintedSurface | None]:
     """Give the topmost picture behind the ink and its box, as far as it lies on the page."""
     scene = page.raster.scene
     whole = Box(0.0, 0.0, scene.width, scene.height)
@@ -113,8 +117,10 @@ def _ground(page: MeasuredPage, level: int, ink: Box) -> tuple[Box, Picture | No
         if isinstance(item, Picture) and item.silhouette is None:
             bounds = item.transform.bounds(item.box)
             if bounds.overlaps(ink):
-                return within(bounds, whole), item
-    return whole, None
+                return within(bounds, whole), item, None
+        elif isinstance(item, PaintedSurface) and item.picture and item.box.overlaps(ink):
+            return within(item.box, whole), None, item
+    return whole, None, None
 
 
 def texts_below(page: MeasuredPage, site: Site, kinds: Sequence[OverlayKind]) -> list[Pair]:
@@ -213,10 +219,15 @@ def shapes_for(site: Site) -> list[Overlay]:
     feather = FEATHER * em
     plate = Overlay(OverlayKind.PLATE, plate_box(site), BLACK, 0, rounding=ROUNDING * em)
     soft = Overlay(OverlayKind.SOFT_PLATE, soft_box(site), BLACK, 0, feather=feather)
-    found = [plate, soft, Overlay(OverlayKind.VEIL, ground, BLACK, 0)]
-    ramp = ramp_for(site)
-    if ramp is not None:
-        found.append(ramp)
+    found = [plate, soft]
+    painted = site.page.raster.scene.painting is not None
+    if not painted or (site.surface is not None and site.surface.layered):
+        found.append(Overlay(OverlayKind.VEIL, ground, BLACK, 0))
+        ramp = ramp_for(site)
+        if ramp is not None:
+            found.append(ramp)
+    if site.surface is not None and not site.surface.layered:
+        found.append(Overlay(OverlayKind.DIM, site.surface.box, BLACK, 0))
     picture = site.picture
     # A picture of the layout or the master isn't changed for one page's sake.
     own = picture is not None and member_of(picture.address) == member_of(site.served[0].address)
@@ -313,7 +324,9 @@ def propose_overlays(
             for name, pair in zip(ids, pairs, strict=True)
         ]
         found_for: list[tuple[float, Overlay]] = []
-        for levels in colours:
+        plain = site.surface is not None and shape.kind is OverlayKind.DIM
+        # Another program's picture is made paler by it, which it does over these two alone.
+        for levels in (BLACK, WHITE) if plain else colours:
             percent = least_percent(levels, pairs, known)
             if percent:
                 overlay = replace(shape, levels=levels, percent=percent)
@@ -334,8 +347,9 @@ def _likely_change(site: Site, overlay: Overlay) -> float:
 
 def _where(site: Site, overlay: Overlay, address: str) -> str:
     """Give an overlay's address: a dim is the picture's own."""
-    if overlay.kind is OverlayKind.DIM and site.picture is not None:
-        return f"{site.picture.address}/dim=1"
+    below = site.picture or site.surface
+    if overlay.kind is OverlayKind.DIM and below is not None:
+        return f"{below.address}/dim=1"
     return address
 
 

@@ -193,7 +193,7 @@ class Backdrop:
 
 @dataclass(frozen=True)
 class Restyled:
-    """Bold letters, or larger ones, which make the text large-scale.
+    """Bold letters, or larger ones, which make the text large-scale; or an underline for a link.
 
     size: in points, None where it stays; required: what is asked then.
     """
@@ -204,12 +204,18 @@ class Restyled:
     ratio: float
     required: float
     difference: float = 0.0
+    underline: bool | None = None
 
-    kind = "weight and size"
+    @property
+    def kind(self) -> str:
+        """The remedy's name."""
+        return "underline" if self.underline else "weight and size"
 
     @property
     def label(self) -> str:
         """The proposal in a few words."""
+        if self.underline:
+            return "Underline the link"
         size = f"{self.size:.4g} pt" if self.size is not None else ""
         return (
             f"Make it {' and '.join(word for word in ('bold' if self.bold else '', size) if word)}"
@@ -218,6 +224,8 @@ class Restyled:
     @property
     def detail(self) -> str:
         """What the change is like."""
+        if self.underline:
+            return "then colour alone needn't tell it from the text around it"
         return f"large-scale: {self.required:g} is enough · it still fits its box"
 
 

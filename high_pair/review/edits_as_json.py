@@ -91,7 +91,10 @@ def _mark_text(address: str, entry: Entry) -> MarkText:
 def _restyle(address: str, entry: Entry) -> Restyle:
     if entry["bold"] not in (True, False, None):
         raise ValueError("“bold” is neither true nor false")
-    return Restyle(address, _optional(entry["size"], 1e4), entry["bold"])
+    underline = entry.get("underline")
+    if underline not in (True, False, None):
+        raise ValueError("“underline” is neither true nor false")
+    return Restyle(address, _optional(entry["size"], 1e4), entry["bold"], underline)
 
 
 READERS: Mapping[str, Callable[[str, Entry], Edit]] = {

@@ -3,21 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
 from high_pair.colour.srgb import bytes_of
 from high_pair.errors import HighPairError
-from high_pair.formats.document import Document
+from high_pair.formats.document import Document, for_trial
 from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, LayOver, RecolourOrigin, RecolourText
 from high_pair.remedy.recolour import Case, recolour_text
-from high_pair.remedy.remedies import AtOrigin, Backdrop, Laid, Proposals, Remedy, Restyled
-from high_pair.review.measuring import PageBench
+from high_pair.remedy.remedies import (
+    AtOrigin,
+    Backdrop,
+    Laid,
+    Proposals,
+    Recolour,
+    Remedy,
+    Restyled,
+)
+from high_pair.review.measuring import PageBench, measured
 from high_pair.review.origins import reaches_of
-from high_pair.review.overlaying import Trial, overlay_edits, overlays_for
+from high_pair.review.overlaying import Trial, overlay_edits, overlays_for, ratio_served
 from high_pair.review.surroundings import around, backdrop_edits, restyle_edits
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
@@ -45,16 +54,42 @@ def remedies_for(
     pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked, trial: Trial
 ) -> Proposals:
     """Propose recolourings that serve all alike pairs (or else the first), and overlays for it."""
+    if not any(pair.appears for pair in pairs):
+        whole_trial = trial
+
+        def trial(edits: Sequence[Edit]) -> Document:
+            return for_trial(whole_trial(edits))
+
     recolours = proposals_for(pairs, document, bench, asked)
     if not recolours.remedies and len(pairs) > 1:
         recolours = proposals_for(pairs[:1], document, bench, asked)
     if not pairs or pairs[0].verdict is not Verdict.FALLS_SHORT or pairs[0].fixed:
         return recolours
     page = bench.get(document, pairs[0].page - 1, asked)
+    if page.raster.scene.painting is not None:
+        recolours = _painted_anew(recolours, pairs, page, asked, trial)
     further = around(pairs[0], document, page, asked, trial)
     laid = overlays_for(pairs[0], document, bench, asked, trial)
     reaches = reaches_of(pairs[0], page, document)
     return Proposals((*recolours.remedies, *further, *laid), recolours.none, reaches)
+
+
+def _painted_anew(
+    found: Proposals, pairs: Sequence[Pair], page: MeasuredPage, asked: Asked, trial: Trial
+) -> Proposals:
+    """Keep the recolourings that pass when another program paints them, with their ratios there."""
+    here = [pair for pair in pairs if pair.page == pairs[0].page]
+    kept = []
+    for remedy in found.remedies:
+        try:
+            after = measured(trial(edits_for(remedy, pairs)), pairs[0].page - 1, asked)
+        except HighPairError:
+            continue
+        ratio = ratio_served(page, after, [pair.address for pair in here])
+        if ratio is not None and isinstance(remedy, Recolour):
+            kept.append(replace(remedy, ratio=ratio))
+    none = found.none or ("" if kept else "No other colour passes where the page is painted anew.")
+    return Proposals(tuple(kept), none, found.reaches)
 
 
 def proposals_for(

@@ -203,6 +203,9 @@ def _in_one_block(page: MeasuredPage, pair: Pair) -> list[Pair]:
 
 def _close_by(page: MeasuredPage, served: list[Pair]) -> list[Pair]:
     """Give the pairs and what else falls short where their plate would lie: one serves all."""
+    if page.raster.scene.painting is not None:
+        # There each text has a plate of its own, its element's background.
+        return served
     found = list(served)
     while True:
         site = site_for(page, found)
@@ -328,7 +331,10 @@ def ratio_served(before: MeasuredPage, after: MeasuredPage, serves: Sequence[str
         now = exact.get((pair.address, pair.subject, pair.where, pair.text)) or weakest.get(
             (pair.address, pair.subject)
         )
-        if pair.address in serves and pair.subject is Subject.TEXT:
+        if now is None and pair.appears:
+            # What shows in states alone isn't painted when a change is tried.
+            continue
+        if pair.address in serves and pair.subject is not Subject.LINK:
             if now is None or now.verdict is not Verdict.PASSES or now.ratio is None:
                 return None
             ratios.append(now.ratio)

@@ -9,6 +9,8 @@ from pathlib import Path
 from high_pair.errors import FileProblem
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
+from high_pair.formats.web.addresses import web_address
+from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.alike import alike_groups
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit
@@ -73,13 +75,17 @@ def _reviewed(
 
 
 def review_file(
-    path: Path, asked: Asked, with_remedies: bool = False, progress: Progress | None = None
+    path: Path,
+    asked: Asked,
+    with_remedies: bool = False,
+    progress: Progress | None = None,
+    web: WebSettings = DEFAULT,
 ) -> ReportedFile:
     """Review a file. Raises FileProblem when it can't be read.
 
-    progress: is told how many pages of how many are done.
+    progress: is told how many pages of how many are done; web: how a web page is shown.
     """
-    document = open_document(path)
+    document = open_document(path, web)
     try:
         pages = _reviewed(path, document, asked, progress)
         remedies: dict[str, tuple[ReportedRemedy, ...]] = {}
@@ -92,19 +98,23 @@ def review_file(
                             [pair], document, bench, asked, document.edited
                         ).remedies
                         remedies[pair.id] = tuple(reported_remedy(each, pair) for each in found)
-        return reported_file(document, str(path), pages, remedies)
+        return reported_file(document, web_address(path) or str(path), pages, remedies)
     finally:
         document.close()
 
 
 def review_or_error(
-    path: Path, asked: Asked, with_remedies: bool = False, progress: Progress | None = None
+    path: Path,
+    asked: Asked,
+    with_remedies: bool = False,
+    progress: Progress | None = None,
+    web: WebSettings = DEFAULT,
 ) -> ReportedFile:
     """Review a file; one that can't be read gets its error, so that others go on."""
     try:
-        return review_file(path, asked, with_remedies, progress)
+        return review_file(path, asked, with_remedies, progress, web)
     except FileProblem as problem:
-        return ReportedFile(str(path), error=str(problem))
+        return ReportedFile(web_address(path) or str(path), error=str(problem))
 
 
 @dataclass(frozen=True)
@@ -119,14 +129,20 @@ class Mended:
     short: int
 
 
-def mend_file(path: Path, target: Path, asked: Asked, progress: Progress | None = None) -> Mended:
+def mend_file(
+    path: Path,
+    target: Path,
+    asked: Asked,
+    progress: Progress | None = None,
+    web: WebSettings = DEFAULT,
+) -> Mended:
     """Mend every text that falls short, and save and measure a copy.
 
     With another colour where one serves, else with an overlay behind the text.
 
     Raises FileProblem when the source can't be read or the copy written.
     """
-    document = open_document(path)
+    document = open_document(path, web)
     try:
         pages = _reviewed(path, document, asked, progress)
         bench = PageBench()

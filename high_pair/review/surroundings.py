@@ -25,6 +25,7 @@ from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Figure, Picture, extent
 from high_pair.scene.paint import Colour
+from high_pair.scene.painted import PaintedSurface, PaintedText
 from high_pair.scene.text import TextBlock
 from high_pair.wcag.criteria import SizeClass, Subject
 from high_pair.wcag.verdicts import Verdict
@@ -67,6 +68,9 @@ def fill_behind(page: MeasuredPage, pair: Pair) -> FillBehind | None:
         return None
     ink = Box(*pair.bbox)
     for item in reversed(page.raster.scene.items[: place.level]):
+        if isinstance(item, PaintedSurface) and item.box.overlaps(ink):
+            opaque = item.colour is not None and item.colour.opacity >= 1
+            return FillBehind(item.address, item.colour) if item.colour and opaque else None
         if isinstance(item, Figure | Picture) and extent(item).overlaps(ink):
             if isinstance(item, Picture) or not isinstance(item.fill, Colour):
                 return None
@@ -198,7 +202,10 @@ def _fitting(
     level = page.places[pair.id].level
     items = after.raster.scene.items
     block = items[level] if level < len(items) else None
-    if not isinstance(block, TextBlock) or text_height(block) > block.box.height + FIT:
+    if isinstance(block, PaintedText):
+        # A page grows with its text.
+        pass
+    elif not isinstance(block, TextBlock) or text_height(block) > block.box.height + FIT:
         return None
     ratio = ratio_served(page, after, (pair.address,))
     return None if ratio is None else replace(remedy, ratio=ratio)
@@ -206,13 +213,28 @@ def _fitting(
 
 def restyle_edits(remedy: Restyled) -> tuple[Edit, ...]:
     """Write another weight or size down as an edit."""
-    return (Restyle(remedy.address, remedy.size, remedy.bold),)
+    return (Restyle(remedy.address, remedy.size, remedy.bold, remedy.underline),)
+
+
+def underlines_for(pair: Pair, asked: Asked, trial: Trial) -> list[Restyled]:
+    """Propose an underline for a link that nothing but colour tells from the text around it."""
+    remedy = Restyled(pair.address, None, None, pair.ratio or 0.0, pair.required, underline=True)
+    try:
+        after = measured(trial(restyle_edits(remedy)), pair.page - 1, asked)
+    except HighPairError:
+        return []
+    here = [each for each in after.pairs if each.address == pair.address]
+    told = [each for each in here if each.subject is Subject.LINK]
+    return [remedy] if here and not told else []
 
 
 def around(
     pair: Pair, document: Document, page: MeasuredPage, asked: Asked, trial: Trial
 ) -> list[Backdrop | Restyled]:
     """Give all remedies of this kind for a pair of an open document."""
+    if pair.subject is Subject.LINK:
+        underlined = page.raster.scene.painting is not None
+        return [*underlines_for(pair, asked, trial)] if underlined else []
     plate = document.plate_address(pair.address)
     changes = (
         plate is not None

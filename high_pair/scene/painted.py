@@ -90,9 +90,9 @@ class PaintedGraphic:
     """What tells where a control is, or which has the focus: measured against what is next to it.
 
     inner, outer: boxes on the painting between which it is painted, as a border
-    or a ring; inside: also what lies within the inner box counts as next to it;
-    before: the box of the same place at rest, on the painting, where what is new
-    counts alone; own: its look is the browser's.
+    or a ring; before: the box of the same place at rest, on the painting, where
+    what is new counts alone; exempt, trouble: why it isn't judged; changeable: its
+    address is one where its colour can be changed.
     """
 
     name: str
@@ -105,3 +105,4 @@ class PaintedGraphic:
     trouble: str = ""
     before: PixelBox | None = None
     appears: str = ""
+    changeable: bool = False

@@ -71,6 +71,7 @@
     }
     return {
       tree, sheet: number, path, property, style, href: sheet.href || "", within, nth: nthOf(rule, sheet),
+      important: rule.style.getPropertyPriority(property) === 'important',
       selector: rule.selectorText, value: rule.style.getPropertyValue(property).trim(),
     };
   }

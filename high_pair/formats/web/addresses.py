@@ -13,7 +13,9 @@ from urllib.parse import quote, unquote, urlsplit
 PAGES = (".html", ".htm", ".xhtml", ".xht", ".shtml")
 MEMBER = "page"
 _ADDRESS = re.compile(r"^(https?):/+(?=[^/])", re.IGNORECASE)
-_TEXT = re.compile(r"^page#(?P<target>.+?)(?:/(?:text|value|picture|frame)=\d+(?:-\d+)?)?$")
+_TEXT = re.compile(
+    r"^page#(?P<target>.+?)(?:/(?:text|value|picture|frame|border|focus)=\d+(?:-\d+)?)?$"
+)
 
 
 def web_address(path: Path) -> str | None:

@@ -365,8 +365,9 @@ def _control(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
         exempt = str(Exemption.BROWSER)
     address = in_page(f"{told['address']}/border=1")
     return PaintedGraphic(
-        told["name"], f"{told['where']} › border", address, inner, outer, (0, 0), exempt
-    )
+        told["name"], f"{told['where']} › border", address, inner, outer, (0, 0), exempt,
+        changeable=any(sides) and "//" not in address,
+    )  # fmt: skip
 
 
 def _indicator(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
@@ -388,4 +389,5 @@ def _indicator(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
     return PaintedGraphic(
         told["name"], f"{told['where']} › sign of focus", address, outer, outer,
         (tile["x"], tile["y"] - tile["at"]), exempt, "", before, "on focus",
+        changeable=told["style"] not in ("none", "auto") and "//" not in address,
     )  # fmt: skip

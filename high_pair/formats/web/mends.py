@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -31,13 +31,15 @@ class Context:
     """What is known of a page for writing mends.
 
     texts: what the engine told of each, by address; surfaces: likewise of those
-    with pictures, by address; zoom: of the page.
+    with pictures, by number; zoom: of the page; decisive: whether a rule with a
+    selector must be important in order to decide a text's colour.
     """
 
     texts: Mapping[str, dict[str, Any]]
     surfaces: Mapping[str, dict[str, Any]]
     places: Mapping[str, Place]
     zoom: float
+    decisive: Callable[[dict[str, Any], str], bool]
 
 
 @dataclass(frozen=True)
@@ -135,7 +137,18 @@ def _served(addresses: Sequence[str], context: Context) -> str:
     return (_said(first, context) + more) if first else "a surface"
 
 
+def _graphic(edit: RecolourText, address: str) -> tuple[str, str]:
+    """Write another colour for a control's border, or for its sign of focus."""
+    target, value = _selector(address), hex_of(edit.levels, edit.opacity)
+    if address.endswith("/focus=1"):
+        rule = f"{target}:focus {{ outline-color: {value} !important; }}"
+        return f"Sign of focus of {_in_comment(target)}", rule
+    return f"Border of {_in_comment(target)}", f"{target} {{ border-color: {value} !important; }}"
+
+
 def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]:
+    if address.endswith(("/border=1", "/focus=1")):
+        return _graphic(edit, address)
     told = context.texts.get(address)
     opacity = edit.opacity
     prop = "color"
@@ -146,14 +159,19 @@ def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]
             raise EditError("What the text stands in is see-through, and so is any colour of it.")
         prop = told["property"]
     value = hex_of(edit.levels, min(1.0, opacity))
-    words = f"{prop}: {value} !important;"
     if prop == "color" and told is not None and told["filled"]:
-        words = f"-webkit-text-fill-color: {value} !important;"
+        prop = "-webkit-text-fill-color"
+    # Without need a rule takes no more weight than its selector has: looks on hover stay.
+    heavy = told is None or context.decisive(told, _selector(address))
+    words = f"{prop}: {value}{' !important' if heavy else ''};"
     return f"Text {_said(address, context)}", f"{_selector(address)} {{ {words} }}"
 
 
 def _restyled(edit: Restyle, context: Context) -> tuple[str, str]:
     words = []
+    if edit.underline is not None:
+        line = "underline" if edit.underline else "none"
+        words.append(f"text-decoration-line: {line} !important;")
     if edit.bold is not None:
         words.append(f"font-weight: {700 if edit.bold else 400} !important;")
     if edit.size is not None:

@@ -31,6 +31,7 @@ class Place:
     href: str
     nth: int
     within: tuple[str, ...]
+    important: bool
 
     @property
     def address(self) -> str:
@@ -44,6 +45,7 @@ def place_from(told: dict[str, Any]) -> Place:
     return Place(
         told["tree"], told["sheet"], tuple(told["path"]), told["property"], told["selector"],
         told["value"], told["style"], told["href"], told["nth"], tuple(told["within"]),
+        bool(told["important"]),
     )  # fmt: skip
 
 
@@ -58,6 +60,15 @@ class Origins:
     def all_places(self) -> dict[str, Place]:
         """Give all declarations by their addresses."""
         return {place.address: place for place in (*self._places, *self._definers)}
+
+    def decisive(self, told: dict[str, Any], selector: str) -> bool:
+        """Tell whether a rule with a selector must be important to decide a text's colour."""
+        origin = told.get("origin") or {}
+        number = origin.get("rule", -1)
+        if number < 0:
+            return bool(origin.get("inline")) or bool(told.get("appears"))
+        place = self._places[number]
+        return place.important or weight_of(place.selector) > weight_of(selector)
 
     def of(self, told: dict[str, Any]) -> tuple[str, tuple[Decider, ...], str]:
         """Give the origin in words, the deciders, and why its colour can't be changed, if so."""
@@ -89,3 +100,15 @@ class Origins:
 def is_style(address: str) -> bool:
     """Tell whether an address is that of a declaration in a rule."""
     return _ADDRESS.match(address) is not None
+
+
+def weight_of(selector: str) -> tuple[int, int, int]:
+    """Give about how much weight a selector has, the heaviest of a list (Selectors 4, §17)."""
+    weights = []
+    for part in re.split(r",(?![^(]*\))", re.sub(r'"[^"]*"', "", selector)):
+        identities = len(re.findall(r"#[\w-]", part))
+        sides = len(re.findall(r"::[\w-]", part))
+        classes = len(re.findall(r"\.[\w-]|\[|(?<!:):(?!:)(?!is\b|not\b|where\b|has\b)[\w-]", part))
+        names = len(re.findall(r"(?:^|[\s>+~(])[a-zA-Z]", part))
+        weights.append((identities, classes, names + sides))
+    return max(weights, default=(0, 0, 0))

@@ -7,8 +7,11 @@ import threading
 import uuid
 from collections import OrderedDict
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import IO, Any
+
+import numpy as np
 
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.formats.document import PageInfo
@@ -26,6 +29,7 @@ from high_pair.remedy.edits import Edit, MarkText
 from high_pair.scene.addresses import expand
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
+from high_pair.scene.painted import Painting
 from high_pair.scene.text import Decider
 
 KIND = "web-page"
@@ -34,6 +38,11 @@ MOST_BYTES = 64 * 1024**2
 KEPT_BYTES = 400 * 1024**2
 CSS = ".css"
 HINT = "Check the address or the file, or open a saved copy of the page."
+
+
+NO_PAINTING = Painting(
+    np.zeros((1, 1, 3), np.uint8), np.zeros((1, 1, 3), np.uint8), np.zeros((1, 1), np.uint8), 1.0, 1
+)
 
 
 class _Shots:
@@ -82,6 +91,9 @@ class WebFile:
         self.local = web_address(path) is None
         self._mends: Mends | None = None
         self._shots = _Shots()
+        # What the engine told of each page as it is in the file, without its paintings.
+        self._first: dict[int, Taken] = {}
+        self._quick = False
         self._scripts = True
         self._notes: list[str] = []
         self.pictures = Pictures(_no_picture)
@@ -134,7 +146,7 @@ class WebFile:
             "zoom": settings.zoom,
             "limit": settings.limit,
             "scripts": self._scripts,
-            "states": settings.states,
+            "states": settings.states and not self._quick,
         }
 
     def _changes(self) -> dict[str, Any]:
@@ -153,12 +165,14 @@ class WebFile:
 
     def _shot(self, number: int) -> tuple[Taken, Scene]:
         changes = self._changes()
-        key = (number, repr(changes))
+        key = (number, f"{self._quick} {changes!r}")
         found = self._shots.get(key)
         if found is None:
             told = self._told(number, changes)
             taken = taken_from(told, Origins(told, self._line_of))
             found = (taken, scene_of(taken))
+            if self._mends is None and not self._quick:
+                self._first.setdefault(number, replace(taken, painting=NO_PAINTING))
             self._shots.put(key, *found)
         return found
 
@@ -229,19 +243,23 @@ class WebFile:
         found._mends = mends_for(edits, self._context()) if edits else None
         return found
 
+    def for_trial(self) -> WebFile:
+        """Give the page without what only shows in states of its controls."""
+        found = copy.copy(self)
+        found._quick = True
+        return found
+
     def _context(self) -> Context:
         texts: dict[str, dict[str, Any]] = {}
         surfaces: dict[str, dict[str, Any]] = {}
         places: dict[str, Place] = {}
-        base = self if self._mends is None else copy.copy(self)
-        base._mends = None
-        for number in reversed(range(len(self.settings.widths))):
-            taken = base._taken(number)
+        for number, taken in sorted(self._first.items(), reverse=True):
             texts.update({in_page(address_of(told)): told for told in taken.told["texts"]})
             if number == 0:
                 surfaces = {str(at): each for at, each in enumerate(taken.told["surfaces"])}
             places.update(taken.origins.all_places())
-        return Context(texts, surfaces, places, self.settings.zoom)
+        decisive = self._first[0].origins.decisive
+        return Context(texts, surfaces, places, self.settings.zoom, decisive)
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """A style sheet may change all widths."""
@@ -274,7 +292,7 @@ class WebFile:
     def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
         """List the page's own colours: those of its fills, the commonest first."""
         counts: dict[tuple[int, int, int], int] = {}
-        for surface in self._taken(page).told["surfaces"]:
+        for surface in self._first[page].told["surfaces"]:
             red, green, blue, opacity = surface["fill"]
             if opacity == 1:
                 levels = (round(red), round(green), round(blue))
