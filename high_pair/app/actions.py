@@ -14,6 +14,7 @@ from high_pair.app.bench.colour_card import SHOWN
 from high_pair.app.bench.state import Side
 from high_pair.app.picking.guide import BOTH
 from high_pair.app.settings import SYSTEM
+from high_pair.formats.opening import shown_as
 
 if TYPE_CHECKING:
     from high_pair.app.window import Window
@@ -36,6 +37,8 @@ ON_BENCH = (
 )
 ON_REVIEW = (
     "copy",
+    "copy_sheet",
+    "shown",
     "apply",
     "apply_alike",
     "remove_box",
@@ -90,6 +93,9 @@ class Actions:
         view, add = desk.view, self._add
         standard = QKeySequence.StandardKey
         add("open", "Open…", window.ask_open, standard.Open)
+        add("address", "Open a web address…", window.ask_address, "Ctrl+L")
+        add("shown", "How the page is shown…", window.ask_shown, "Ctrl+Shift+L")
+        add("copy_sheet", "Copy the mends as a style sheet", window.copy_sheet, "Ctrl+Alt+C")
         add("demo", "Open the demo files", window.open_demo)
         add("save", "Save a copy…", window.ask_save, "Ctrl+S")
         add("save_review", "Save the review", window.reviews.save, "Ctrl+Shift+S")
@@ -163,19 +169,19 @@ class Actions:
         """Make the window's menu."""
         window = self.window
         menu = QMenu(window)
-        menu.addAction(self["open"])
+        self._list(menu, "open", "address")
         menu.addMenu(self.recent_menu)
         self._list(menu, "demo", "save", "save_review", "save_review_as", "close")
         menu.addSeparator()
         self._list(menu.addMenu("Desks"), "review_desk", "bench_desk")
-        self._list(menu, "undo", "redo", "copy")
+        self._list(menu, "undo", "redo", "copy", "copy_sheet")
         menu.addSeparator()
         self._list(menu.addMenu("Go to"), *GO_TO)
         bench = menu.addMenu("On the Bench")
         self._list(bench, "swap", "keep", "nearest_foreground", "nearest_backdrop", "share")
         self._list(bench, "copy_foreground", "pick_foreground", "pick_backdrop", "paste")
         look = menu.addMenu("Look")
-        self._list(look, *LOOK)
+        self._list(look, *LOOK, "shown")
         look.addSeparator()
         group = QActionGroup(window)
         for words, name in SURFACES:
@@ -241,6 +247,10 @@ class Actions:
             single = bool(self[name].property("single"))
             self[name].setEnabled(with_file and (not single or self.window.settings.single_keys))
         self["copy"].setEnabled(with_pair)
+        file = self.window.current_file()
+        web = file is not None and shown_as(file.base) is not None
+        for name in ("shown", "copy_sheet"):
+            self[name].setEnabled(web)
         self["draw_box"].setEnabled(
             self["draw_box"].isEnabled() and self.window.desk.decisions.takes_boxes
         )

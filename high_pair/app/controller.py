@@ -16,12 +16,14 @@ from PySide6.QtGui import QImage
 from high_pair.app.images import image_of, stripes_of
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
 from high_pair.app.worker import Urgency, Worker
-from high_pair.errors import HighPairError
+from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats import open_document
-from high_pair.formats.document import Document
+from high_pair.formats.document import Document, for_trial
+from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_exactly, paint_part
+from high_pair.raster.painted import shown_in_state
 from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.remedy.overlays import within
 from high_pair.remedy.remedies import (
@@ -131,8 +133,11 @@ class Controller(QObject):
 
     # Opening and measuring
 
-    def open(self, paths: Sequence[Path]) -> None:
-        """Open files; each that can't be read is told, and the others go on."""
+    def open(self, paths: Sequence[Path], web: WebSettings = DEFAULT) -> None:
+        """Open files; each that can't be read is told, and the others go on.
+
+        web: how web pages are shown.
+        """
         for path in paths:
             if path.resolve() in self._opening:
                 continue
@@ -158,7 +163,7 @@ class Controller(QObject):
                 self._opening.discard(path.resolve())
                 self.failed.emit(str(error))
 
-            self.worker.do(functools.partial(open_document, path), done, failed)
+            self.worker.do(functools.partial(open_document, path, web), done, failed)
 
     def close_file(self, key: int) -> None:
         """Take a file out of the review."""
@@ -288,12 +293,18 @@ class Controller(QObject):
         size: tuple[int, int],
         done: Callable[[Any], None],
         wanted: Callable[[], bool],
+        state_of: str = "",
     ) -> None:
-        """Paint a part of a page (in points) to a size in device pixels; done gets the image."""
+        """Paint a part of a page (in points) to a size in device pixels; done gets the image.
+
+        state_of: the address of a text that is shown as it looks in its state.
+        """
 
         def run() -> QImage:
             document = given()
             scene = document.part_of(page, part)
+            if state_of:
+                scene = shown_in_state(scene, state_of)
             return image_of(paint_exactly(scene, document.pictures, part, *size))
 
         self.worker.do(
@@ -324,6 +335,8 @@ class Controller(QObject):
         def run() -> QImage:
             document = given()
             scene = document.part_of(pair.page - 1, box)
+            if pair.appears:
+                scene = shown_in_state(scene, pair.address)
             return image_of(paint_part(scene, document.pictures, box, width, height), ratio)
 
         self.worker.do(run, done, lambda _error: None, Urgency.SOON, wanted)
@@ -356,8 +369,14 @@ class Controller(QObject):
         document, asked = file.document, self.session.asked
         trial = self._trial(file)
 
+        def while_wanted(edits: Sequence[Edit]) -> Document:
+            if not wanted():
+                # Another text is at hand: what is tried for this one is of no use any more.
+                raise Cancelled("Another text was chosen.")
+            return trial(edits)
+
         def run() -> Proposals:
-            return remedies_for(pairs, document, self.bench, asked, trial)
+            return remedies_for(pairs, document, self.bench, asked, while_wanted)
 
         def failed(error: HighPairError) -> None:
             done(Proposals((), str(error)))
@@ -441,7 +460,13 @@ class Controller(QObject):
         edits = (*self.session.history.edits_of(file.key), *edits_for(remedy, pairs))
         key = (id(file.base), edits)
         if key not in self._made:
-            self._made[key] = functools.cache(functools.partial(file.base.edited, edits))
+            in_state = any(pair.appears for pair in pairs)
+
+            def make() -> Document:
+                made = file.base.edited(edits)
+                return made if in_state else for_trial(made)
+
+            self._made[key] = functools.cache(make)
             while len(self._made) > MOST_MADE:
                 self._made.popitem(last=False)
         self._made.move_to_end(key)

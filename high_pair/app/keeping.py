@@ -13,6 +13,7 @@ from high_pair.app.worker import Urgency
 from high_pair.errors import HighPairError
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
+from high_pair.formats.web.settings import DEFAULT
 from high_pair.review.history import Decision
 from high_pair.review.review_file import (
     SUFFIX,
@@ -89,7 +90,7 @@ class ReviewKeeper(QObject):
         session = self.controller.session
 
         def run() -> tuple[Document, str]:
-            return open_document(file.path), digest_of(file.path)
+            return open_document(file.path, file.web or DEFAULT), digest_of(file.path)
 
         def done(found: tuple[Document, str]) -> None:
             document, digest = found

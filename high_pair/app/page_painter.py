@@ -55,7 +55,13 @@ class PagePainter:
             if wanted():
                 self.desk.view.show_image(image, caption, part)
 
-        self.desk.controller.paint_page(self._given(file), page, Box(*part), size, done, wanted)
+        pair = self.desk.pair
+        state = pair.address if pair is not None and pair.appears and pair.page == page + 1 else ""
+        if state and pair is not None and not caption:
+            caption = f"As it looks {pair.appears}"
+        self.desk.controller.paint_page(
+            self._given(file), page, Box(*part), size, done, wanted, state
+        )
         self.paint_stripes()
 
     def paint_anew(self, width: int) -> None:

@@ -32,6 +32,8 @@ WIDEST_IMAGE = 4096
 LONGEST_CANVAS = 16_000_000
 # A sheet that would be shown smaller than this is shown at its own size.
 LEAST_FOR_SHEETS = 0.8
+# Web pages are wide, and their text is large enough.
+LEAST_FOR_PAGES = 0.4
 # A drag no longer than this is a click.
 SLIP = 5.0
 # A handle is taken hold of from so near, in window units.
@@ -314,6 +316,7 @@ class PageView(QScrollArea):
         self.fits = True
         # A sheet was opened at its own size, in place of the whole page.
         self._opened_whole = False
+        self._least = LEAST_FOR_SHEETS
         # A page is shown as wide as the view, as long as nobody zooms.
         self._reads = False
         self._part: QRectF | None = None
@@ -329,8 +332,17 @@ class PageView(QScrollArea):
         self.viewport().setStyleSheet(f"background: {theme.surround};")
         self.canvas.update()
 
-    def show_page(self, size: tuple[float, float], scrolls: bool = False) -> None:
-        """Show a page of a size in points; its image follows. scrolls: it is read by its parts."""
+    def show_page(
+        self,
+        size: tuple[float, float],
+        scrolls: bool = False,
+        least: float = LEAST_FOR_SHEETS,
+    ) -> None:
+        """Show a page of a size in points; its image follows.
+
+        scrolls: it is read by its parts, as wide as the view where its zoom is `least` then.
+        """
+        self._least = least
         if size != self.canvas.page_size or self._part is not None:
             self.canvas.image = QImage()
         self._part = None
@@ -441,7 +453,7 @@ class PageView(QScrollArea):
             self.canvas.zoom = max(0.02, min(across, down))
         elif self._reads:
             across = (room.width() - 2 * MARGIN) / (width * PIXELS_A_POINT)
-            self.canvas.zoom = across if LEAST_FOR_SHEETS <= across <= 1.0 else 1.0
+            self.canvas.zoom = across if self._least <= across <= 1.0 else 1.0
         scale = self.canvas.zoom * PIXELS_A_POINT
         page = QSize(round(width * scale) + 2 * MARGIN, round(height * scale) + 2 * MARGIN)
         self.canvas.resize(room if self.fits else page.expandedTo(room))

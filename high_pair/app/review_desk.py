@@ -24,7 +24,7 @@ from high_pair.app.fitting.fitter import Fitter
 from high_pair.app.look_list import LookList
 from high_pair.app.page_painter import PagePainter
 from high_pair.app.page_strip import PageRow, PageStrip
-from high_pair.app.page_view import Marked, PageView
+from high_pair.app.page_view import LEAST_FOR_PAGES, LEAST_FOR_SHEETS, Marked, PageView
 from high_pair.app.pair_decisions import PairDecisions
 from high_pair.app.pair_panel import PairPanel
 from high_pair.app.rows import page_noun, pages_words, plural
@@ -296,8 +296,10 @@ class ReviewDesk(QWidget):
             return
         self.file, self.page = file, page
         info = file.base.pages[page]
-        read = info.scrolls or file.base.kind == "document"
-        self.view.show_page((info.width, info.height), read)
+        wide = file.base.kind == "web-page"
+        read = info.scrolls or wide or file.base.kind == "document"
+        least = LEAST_FOR_PAGES if wide else LEAST_FOR_SHEETS
+        self.view.show_page((info.width, info.height), read, least)
         self.view.canvas.takes_boxes = self.decisions.takes_boxes
         if self.decisions.takes_boxes and self.pair is None:
             self.panel.show_nothing(DRAW_A_BOX)
@@ -402,7 +404,7 @@ class ReviewDesk(QWidget):
                 self.alike = tuple(sorted(look.group.pairs, key=lambda p: p.id))
         place = 1 + next((i for i, p in enumerate(self.alike) if p.id == pair.id), 0)
         pages = sorted({each.page for each in self.alike})
-        slides = pages_words(pages, page_noun(pair.where))
+        slides = pages_words(pages, page_noun(file.base.pages[pair.page - 1].name))
         chosen = self.panel.remedies.chosen
         if self.panel.pair != pair:
             self.panel.show_pair(pair, place, len(self.alike), slides)

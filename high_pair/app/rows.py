@@ -57,7 +57,8 @@ def plural(count: int, noun: str, nouns: str = "") -> str:
 
 def page_noun(where: str) -> str:
     """Give what a page is called, from its name or a place on it: «slide», «picture»."""
-    return where.partition(" ")[0].lower() or "page"
+    word = where.partition(" ")[0]
+    return word.lower() if word[:1].isupper() else "page"
 
 
 def pages_words(pages: Sequence[int], noun: str) -> str:

@@ -7,6 +7,17 @@ from pathlib import Path
 from platformdirs import user_config_path, user_data_path
 from PySide6.QtCore import QByteArray, QSettings
 
+from high_pair.formats.web.addresses import web_address
+from high_pair.formats.web.settings import (
+    DEFAULT,
+    LEAST_LIMIT,
+    LEAST_ZOOM,
+    MOST_LIMIT,
+    MOST_ZOOM,
+    WebSettings,
+    parse_widths,
+)
+
 MOST_RECENT = 8
 SYSTEM = "system"
 
@@ -22,6 +33,9 @@ class Settings:
 
     def _text(self, key: str, default: str = "") -> str:
         value = self._store.value(key, default)
+        if isinstance(value, list):
+            # What was written with commas may come back in parts.
+            value = ", ".join(str(part).strip() for part in value)
         return value if isinstance(value, str) else default
 
     @property
@@ -63,6 +77,28 @@ class Settings:
     def single_keys(self, on: bool) -> None:
         self._store.setValue("single_keys", "on" if on else "off")
 
+    @property
+    def web(self) -> WebSettings:
+        """How web pages are shown."""
+        try:
+            widths = parse_widths(self._text("web/widths", str(DEFAULT.widths[0])))
+            zoom = min(MOST_ZOOM, max(LEAST_ZOOM, float(self._text("web/zoom", "1"))))
+            limit = float(self._text("web/limit", str(DEFAULT.limit)))
+        except ValueError:
+            return DEFAULT
+        limit = min(MOST_LIMIT, max(LEAST_LIMIT, limit))
+        dark = self._text("web/dark") == "on"
+        return WebSettings(widths, dark, zoom, limit, self._text("web/states", "on") != "off")
+
+    @web.setter
+    def web(self, chosen: WebSettings) -> None:
+        widths = ", ".join(str(width) for width in chosen.widths)
+        self._store.setValue("web/widths", widths)
+        self._store.setValue("web/zoom", f"{chosen.zoom:g}")
+        self._store.setValue("web/limit", f"{chosen.limit:g}")
+        self._store.setValue("web/dark", "on" if chosen.dark else "off")
+        self._store.setValue("web/states", "on" if chosen.states else "off")
+
     def words(self, name: str, default: str = "") -> str:
         """Give a stored text of the Bench."""
         return self._text(f"bench/{name}", default)
@@ -86,11 +122,12 @@ class Settings:
         value = self._store.value("recent", [])
         listed = value if isinstance(value, list) else [value]
         paths = [Path(each) for each in listed if isinstance(each, str) and each]
-        return [path for path in paths if path.is_file()][:MOST_RECENT]
+        there = [path for path in paths if web_address(path) is not None or path.is_file()]
+        return there[:MOST_RECENT]
 
     def note_recent(self, path: Path) -> None:
         """Put a file first among the recent ones."""
-        resolved = path.resolve()
+        resolved = path if web_address(path) is not None else path.resolve()
         others = [each for each in self.recent if each != resolved]
         self._store.setValue("recent", [str(p) for p in [resolved, *others][:MOST_RECENT]])
 

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication
 
 from high_pair.app.settings import Settings
 from high_pair.app.theme import apply, load_fonts
-from high_pair.app.window import DEMOS, Window, theme_for
+from high_pair.app.window import Window, theme_for
 
 ICON = Path(__file__).resolve().parent.parent / "data" / "icon.svg"
 
@@ -51,7 +51,9 @@ def start(paths: Sequence[Path], demo: bool) -> int:
     window = Window(settings)
     window.show()
     window.reviews.offer_left_behind()
-    window.open_paths([*paths, *(DEMOS if demo else [])])
+    window.open_paths(list(paths))
+    if demo:
+        window.open_demo()
     sys.excepthook = functools.partial(_tell_fault, window)
     # Ctrl+C in the terminal closes the window; Qt's loop must wake to notice it.
     signal.signal(signal.SIGINT, lambda *_: window.close() or application.quit())

@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from high_pair.app.theme import font
+from high_pair.formats.web.addresses import name_of, web_address
 
 
 class Welcome(QWidget):
@@ -28,7 +29,9 @@ class Welcome(QWidget):
         column = QVBoxLayout(frame)
         column.setContentsMargins(32, 24, 32, 24)
         column.addStretch(2)
-        title = QLabel("Open slides, a document, a spreadsheet or a picture, or drop it here")
+        title = QLabel(
+            "Open slides, a document, a spreadsheet, a web page or a picture, or drop it here"
+        )
         title.setFont(font(24, bold=True))
         title.setAlignment(Qt.AlignmentFlag.AlignCenter)
         title.setWordWrap(True)
@@ -66,8 +69,8 @@ class Welcome(QWidget):
             if widget is not None:
                 widget.deleteLater()
         for path in paths[:5]:
-            button = QPushButton(path.name)
+            button = QPushButton(name_of(path))
             button.setProperty("flat", True)
-            button.setToolTip(str(path))
+            button.setToolTip(web_address(path) or str(path))
             button.clicked.connect(lambda _=False, path=path: self.recent_asked.emit(path))
             self.recent.addWidget(button, 0, Qt.AlignmentFlag.AlignCenter)

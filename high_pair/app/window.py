@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from PySide6.QtCore import QEvent, QObject, QSize, Qt
+from PySide6.QtCore import QEvent, QMimeData, QObject, QSize, Qt
 from PySide6.QtGui import (
     QCloseEvent,
     QDragEnterEvent,
@@ -17,6 +17,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QApplication,
+    QDialog,
     QFileDialog,
     QMainWindow,
     QMessageBox,
@@ -39,11 +40,24 @@ from high_pair.app.review_dialogs import REVIEWS, ReviewDialogs
 from high_pair.app.rows import page_noun, plural
 from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
+from high_pair.app.web_dialog import WebDialog
 from high_pair.app.welcome import Welcome
-from high_pair.formats.opening import DECKS, DOCUMENTS, PICTURES, SUFFIXES, WORKBOOKS
+from high_pair.formats.opening import (
+    DECKS,
+    DOCUMENTS,
+    PICTURES,
+    SUFFIXES,
+    WORKBOOKS,
+    copy_suffixes,
+    mends_as_sheet,
+    shown_as,
+)
+from high_pair.formats.web.addresses import CSS, PAGES, as_path, name_of, web_address
+from high_pair.formats.web.settings import WebSettings
 from high_pair.review.review_file import SUFFIX
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile
+from high_pair.simulated.site import LOOPBACK, SITE_PAGES, SiteServer
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
@@ -71,8 +85,21 @@ def file_filter(words: str, suffixes: Sequence[str]) -> str:
 
 
 def is_demo(path: Path) -> bool:
-    """Tell whether a file is one that came with the program."""
+    """Tell whether a file is one that came with the program, or is served by its demo."""
+    if (web_address(path) or "").startswith(f"http://{LOOPBACK}:"):
+        return True
     return path.resolve().parent == _DEMO_FOLDER.resolve()
+
+
+def dropped_paths(data: QMimeData) -> list[Path]:
+    """Give the files and web addresses that are dropped."""
+    found = []
+    for url in data.urls():
+        if url.isLocalFile():
+            found.append(Path(url.toLocalFile()))
+        elif url.scheme() in ("http", "https"):
+            found.append(as_path(url.toString()))
+    return found
 
 
 class Window(QMainWindow):
@@ -92,6 +119,8 @@ class Window(QMainWindow):
         self.welcome = Welcome()
         self.bench = BenchDesk(self.theme, settings.log_path)
         self.on_bench = False
+        # Serves the demo's site while it is open.
+        self.site: SiteServer | None = None
         self.stack = QStackedWidget()
         self.stack.addWidget(self.welcome)
         self.stack.addWidget(self.desk)
@@ -232,11 +261,49 @@ class Window(QMainWindow):
                 "Open the others after it."
             )
         if others:
-            self.controller.open(others)
+            self.controller.open(others, self.settings.web)
 
     def open_demo(self) -> None:
-        """Open the demo files."""
-        self.controller.open(list(DEMOS))
+        """Open the demo files, and the demo's site by its address on this machine."""
+        if self.site is None:
+            self.site = SiteServer()
+        pages = [as_path(self.site.address + name) for name in SITE_PAGES]
+        self.controller.open([*DEMOS, *pages], self.settings.web)
+
+    def ask_address(self) -> None:
+        """Ask for a web address to open."""
+        dialog = WebDialog(self, self.settings.web, True)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.settings.web = dialog.shown
+            self.open_paths([dialog.path])
+
+    def ask_shown(self) -> None:
+        """Ask how the web page at hand is to be shown, and open it anew so."""
+        file = self.current_file()
+        shown = shown_as(file.base) if file is not None else None
+        if file is None or shown is None:
+            return
+        dialog = WebDialog(self, shown, False)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.show_anew(file, dialog.shown)
+
+    def show_anew(self, file: OpenFile, shown: WebSettings) -> None:
+        """Open a web page in other widths or another scheme; what was decided stays undone."""
+        self.settings.web = shown
+        if file in self.controller.session.unsaved() and not self._may_lose([file]):
+            return
+        self.controller.close_file(file.key)
+        self.controller.open([file.path], shown)
+
+    def copy_sheet(self) -> None:
+        """Put the mends of the web page at hand on the clipboard, as a style sheet."""
+        file = self.current_file()
+        sheet = mends_as_sheet(file.document) if file is not None else None
+        if sheet:
+            QGuiApplication.clipboard().setText(sheet)
+            self.status.setText("Copied the mends as a style sheet")
+        elif sheet is not None:
+            self.status.setText("Nothing is mended on this page yet")
 
     def ask_open(self) -> None:
         """Ask for files to open."""
@@ -247,6 +314,7 @@ class Window(QMainWindow):
             file_filter("Slides", DECKS),
             file_filter("Documents", DOCUMENTS),
             file_filter("Spreadsheets", WORKBOOKS),
+            file_filter("Web pages", PAGES),
             file_filter("Pictures", PICTURES),
             REVIEWS,
             ALL_FILES,
@@ -281,15 +349,16 @@ class Window(QMainWindow):
 
     def folder_for(self, file: OpenFile) -> Path:
         """Give where what is saved of a file belongs: beside it, of the demo in the user's home."""
-        demo = is_demo(file.path)
-        return Path.home() if demo else file.path.parent
+        apart = is_demo(file.path) or web_address(file.path) is not None
+        return Path.home() if apart else file.path.parent
 
     def suggested_copy(self, file: OpenFile) -> Path:
         """Give a name for a copy that doesn't exist yet."""
         folder = self.folder_for(file)
         for count in range(1, 1000):
             tail = "" if count == 1 else f" {count}"
-            path = folder / f"{file.path.stem} mended{tail}{file.path.suffix}"
+            suffix = copy_suffixes(file.base, file.path)[0]
+            path = folder / f"{Path(file.name).stem} mended{tail}{suffix}"
             if not path.exists():
                 return path
         return folder / file.name
@@ -299,13 +368,17 @@ class Window(QMainWindow):
         file = self.current_file()
         if file is None:
             return
-        same = file_filter("The same kind", [file.path.suffix])
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save a copy", str(self.suggested_copy(file)), f"{same};;{ALL_FILES}"
+        usual, *others = copy_suffixes(file.base, file.path)
+        words = "A style sheet with the mends" if usual == CSS else "The same kind"
+        filters = [file_filter(words, [usual])]
+        filters += [file_filter("A style sheet with the mends", [other]) for other in others]
+        name, chosen = QFileDialog.getSaveFileName(
+            self, "Save a copy", str(self.suggested_copy(file)), ";;".join([*filters, ALL_FILES])
         )
         if name:
             path = Path(name)
-            self.save_copy(file, path if path.suffix else path.with_suffix(file.path.suffix))
+            suffix = CSS if CSS in chosen else usual
+            self.save_copy(file, path if path.suffix else path.with_suffix(suffix))
 
     def save_copy(self, file: OpenFile, target: Path) -> None:
         """Save a copy of a file and measure it."""
@@ -481,7 +554,8 @@ class Window(QMainWindow):
             noun = page_noun(file.base.pages[0].name) if count else "page"
             self.bar.file_label.setText(f"{file.name} · {plural(count, noun)}{star}")
             assumed = file.base.assumed()
-            self.bar.file_label.setToolTip("\n".join([str(file.path), *assumed]))
+            place = web_address(file.path) or str(file.path)
+            self.bar.file_label.setToolTip("\n".join([place, *assumed]))
             self.setWindowTitle(f"{file.name} – High Pair")
         else:
             self.bar.file_label.setText("")
@@ -507,8 +581,8 @@ class Window(QMainWindow):
     def _refresh_recent(self) -> None:
         self.commands.recent_menu.clear()
         for path in self.settings.recent:
-            action = self.commands.recent_menu.addAction(path.name)
-            action.setToolTip(str(path))
+            action = self.commands.recent_menu.addAction(name_of(path))
+            action.setToolTip(web_address(path) or str(path))
             action.triggered.connect(lambda _=False, path=path: self.open_paths([path]))
         self.commands.recent_menu.setEnabled(not self.commands.recent_menu.isEmpty())
 
@@ -543,12 +617,12 @@ class Window(QMainWindow):
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files."""
-        if any(url.isLocalFile() for url in event.mimeData().urls()):
+        if dropped_paths(event.mimeData()):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
         """Open the files dropped."""
-        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
+        paths = dropped_paths(event.mimeData())
         if not paths:
             return
         event.acceptProposedAction()
@@ -578,4 +652,6 @@ class Window(QMainWindow):
         if application is not None:
             application.removeEventFilter(self)
         self.controller.stop()
+        if self.site is not None:
+            self.site.close()
         event.accept()

@@ -21,9 +21,9 @@ from high_pair.formats.picture.picture_file import PictureFile, is_picture
 from high_pair.formats.relationships import content_type_of, main_part_of
 from high_pair.formats.sheets.workbook import Workbook
 from high_pair.formats.slides.deck import Deck
-from high_pair.formats.web.addresses import PAGES, looks_like_page, web_address
+from high_pair.formats.web.addresses import CSS, PAGES, looks_like_page, web_address
 from high_pair.formats.web.settings import DEFAULT, WebSettings
-from high_pair.formats.web.web_file import CSS, WebFile
+from high_pair.formats.web.web_file import WebFile
 
 DECKS = (
     ".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm", ".odp", ".otp", ".fodp",
@@ -70,6 +70,23 @@ def open_saved(target: Path, document: Document) -> Document:
             return WebFile(document.path, document.settings, sheet)
         return WebFile(target, document.settings)
     return open_document(target)
+
+
+def shown_as(document: Document) -> WebSettings | None:
+    """Tell how a web page is shown; None of another document."""
+    return document.settings if isinstance(document, WebFile) else None
+
+
+def copy_suffixes(document: Document, path: Path) -> tuple[str, ...]:
+    """List the suffixes of what can be saved of a document, the usual one first."""
+    if isinstance(document, WebFile):
+        return (path.suffix or PAGES[0], CSS) if document.local else (CSS,)
+    return (path.suffix,)
+
+
+def mends_as_sheet(document: Document) -> str | None:
+    """Give the mends of a web page as a style sheet; None of another document."""
+    return document.style_sheet() if isinstance(document, WebFile) else None
 
 
 def open_document(path: Path, web: WebSettings = DEFAULT) -> Document:

@@ -3,15 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.scene.painted import FULL, OWN_COLOURS, PaintedText, Painting
+from high_pair.scene.page import Scene
+from high_pair.scene.painted import (
+    FULL,
+    OWN_COLOURS,
+    PaintedGraphic,
+    PaintedText,
+    Painting,
+    PixelBox,
+)
 
 # The least share of a pixel that a glyph must cover to be its ink.
 INK = 0.125
 LEAST = 3
+# Room round a text that is shown of how it looks in a state, in pixels.
+ROOM = 6
 
 
 def number_painted(
@@ -49,3 +60,43 @@ def is_pictograph(painting: Painting, mask: NDArray[np.bool_], area: tuple[slice
     """Tell whether most of a word's ink has colours of its own, as pictographs have."""
     own = painting.coverage[area][mask] == OWN_COLOURS
     return bool(own.size) and float(own.mean()) > 0.5
+
+
+def shown_in_state(scene: Scene, address: str) -> Scene:
+    """Give a page as it looks when the text at an address looks as it does in its state.
+
+    The same page for a text that stands there at rest.
+    """
+    painting = scene.painting
+    if painting is None:
+        return scene
+    for item in scene.items:
+        here = isinstance(item, PaintedText | PaintedGraphic) and item.shift != (0, 0)
+        if not here:
+            continue
+        if isinstance(item, PaintedText) and item.run.address == address:
+            boxes = [word.box for word in item.words]
+        elif isinstance(item, PaintedGraphic) and item.address == address:
+            boxes = [item.outer]
+        else:
+            continue
+        if boxes:
+            return replace(scene, painting=_with_part(painting, boxes, item.shift))
+    return scene
+
+
+def _with_part(painting: Painting, boxes: Sequence[PixelBox], shift: tuple[int, int]) -> Painting:
+    """Put a part of the painting below the page into its place on the page."""
+    across, down = shift
+    height, width = painting.rows, painting.seen.shape[1]
+    left = max(0, min(box[0] for box in boxes) - ROOM, -across)
+    top = max(height, min(box[1] for box in boxes) - ROOM, -down)
+    right = min(width, max(box[2] for box in boxes) + ROOM, width - across)
+    bottom = min(painting.seen.shape[0], max(box[3] for box in boxes) + ROOM, height - down)
+    if left >= right or top >= bottom:
+        return painting
+    seen = painting.seen[:height].copy()
+    seen[top + down : bottom + down, left + across : right + across] = painting.seen[
+        top:bottom, left:right
+    ]
+    return replace(painting, seen=seen)

@@ -221,6 +221,8 @@ def shapes_for(site: Site) -> list[Overlay]:
     soft = Overlay(OverlayKind.SOFT_PLATE, soft_box(site), BLACK, 0, feather=feather)
     found = [plate, soft]
     painted = site.page.raster.scene.painting is not None
+    if painted:
+        found = [replace(each, bound=True) for each in found]
     if not painted or (site.surface is not None and site.surface.layered):
         found.append(Overlay(OverlayKind.VEIL, ground, BLACK, 0))
         ramp = ramp_for(site)

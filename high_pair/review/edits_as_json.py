@@ -74,6 +74,7 @@ def _overlay(entry: Entry) -> Overlay:
         number(entry["full"], 0, 1),
         number(entry["none"], 0, 1),
         number(entry["middle"], 0, 1),
+        entry.get("bound") is True,
     )
 
 

@@ -10,11 +10,20 @@ import hashlib
 import json
 import os
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import IO, Any
 
 from high_pair.errors import FileProblem, UnreadableFile
+from high_pair.formats.web.addresses import as_path, web_address
+from high_pair.formats.web.settings import (
+    LEAST_LIMIT,
+    LEAST_ZOOM,
+    MOST_LIMIT,
+    MOST_ZOOM,
+    WebSettings,
+    parse_widths,
+)
 from high_pair.formats.writing import write_whole
 from high_pair.measure.pairs import COVERAGE, Asked
 from high_pair.remedy.edits import Edit
@@ -35,10 +44,14 @@ class ReviewFileProblem(FileProblem):
 
 @dataclass(frozen=True)
 class KeptFile:
-    """A file under review: its path, and the digest of its content (empty when unknown)."""
+    """A file under review: its path, and the digest of its content (empty when unknown).
+
+    web: how a web page is shown, None of another file.
+    """
 
     path: Path
     digest: str
+    web: WebSettings | None = None
 
 
 @dataclass(frozen=True)
@@ -61,6 +74,8 @@ class KeptReview:
 
 def digest_of(path: Path) -> str:
     """Give the digest of a file's content, empty when it can't be read."""
+    if web_address(path) is not None:
+        return ""
     found = hashlib.sha256()
     try:
         with path.open("rb") as stream:
@@ -80,9 +95,7 @@ def contents_of(review: KeptReview, folder: Path) -> dict[str, Any]:
         "format": SCHEMA,
         "version": VERSION,
         "settings": {"level": review.asked.level.value, "coverage": review.asked.coverage},
-        "files": [
-            {"path": _relative(file.path, folder), "digest": file.digest} for file in review.files
-        ],
+        "files": [_file_out(file, folder) for file in review.files],
         "decisions": [
             {
                 "file": decision.file,
@@ -94,7 +107,34 @@ def contents_of(review: KeptReview, folder: Path) -> dict[str, Any]:
     }
 
 
+def _file_out(file: KeptFile, folder: Path) -> dict[str, Any]:
+    told: dict[str, Any] = {"path": _relative(file.path, folder), "digest": file.digest}
+    if file.web is not None:
+        told["web"] = {**asdict(file.web), "widths": list(file.web.widths)}
+    return told
+
+
+def _file_in(told: Mapping[str, Any], folder: Path) -> KeptFile:
+    path = text(told, "path")
+    kept = as_path(path) if web_address(as_path(path)) else folder / path
+    return KeptFile(kept, text(told, "digest"), _web_in(told.get("web")))
+
+
+def _web_in(told: Any) -> WebSettings | None:
+    if told is None:
+        return None
+    widths = parse_widths(", ".join(str(width) for width in told["widths"]))
+    if not isinstance(told["dark"], bool) or not isinstance(told["states"], bool):
+        raise ValueError("how a web page is shown isn't told")
+    zoom = number(told["zoom"], LEAST_ZOOM, MOST_ZOOM)
+    limit = number(told["limit"], LEAST_LIMIT, MOST_LIMIT)
+    return WebSettings(widths, told["dark"], zoom, limit, told["states"])
+
+
 def _relative(path: Path, folder: Path) -> str:
+    address = web_address(path)
+    if address is not None:
+        return address
     try:
         return Path(os.path.relpath(path.resolve(), folder.resolve())).as_posix()
     except ValueError:
@@ -150,7 +190,7 @@ def _review_in(found: Mapping[str, Any], folder: Path) -> KeptReview:
     )
     return KeptReview(
         Asked(Level(settings["level"]), coverage),
-        tuple(KeptFile(folder / text(file, "path"), text(file, "digest")) for file in files),
+        tuple(_file_in(file, folder) for file in files),
         kept,
     )
 

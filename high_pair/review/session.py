@@ -14,6 +14,7 @@ from pathlib import Path
 
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
+from high_pair.formats.opening import shown_as
 from high_pair.measure.alike import Alike, alike_groups
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, SetAside
@@ -46,7 +47,7 @@ class OpenFile:
     @property
     def name(self) -> str:
         """The file's name."""
-        return self.path.name
+        return self.base.name
 
 
 @dataclass(frozen=True)
@@ -110,7 +111,10 @@ class Session:
         places = {key: place for place, key in enumerate(self.files)}
         return KeptReview(
             self.asked,
-            tuple(KeptFile(file.path, digests.get(file.key, "")) for file in self.files.values()),
+            tuple(
+                KeptFile(file.path, digests.get(file.key, ""), shown_as(file.base))
+                for file in self.files.values()
+            ),
             tuple(
                 KeptDecision(places[decision.file], decision.words, decision.edits)
                 for decision in self.history.taken

@@ -35,7 +35,8 @@ class Overlay:
     edges, in points; towards: the way on which a ramp fades, in degrees, 0 to
     the right and 90 down; full, none: the shares of that way up to which it is
     at full strength and from which nothing is left; middle: how much of the
-    strength is left halfway between.
+    strength is left halfway between; bound: a plate lies behind its text's own
+    element, and goes where that goes.
     """
 
     kind: OverlayKind
@@ -48,6 +49,7 @@ class Overlay:
     full: float = 0.0
     none: float = 1.0
     middle: float = 0.5
+    bound: bool = False
 
     @property
     def core(self) -> Box:

@@ -15,6 +15,7 @@ from http.server import SimpleHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 
 SITE = Path(__file__).resolve().parent.parent / "data" / "demo" / "site"
+SITE_PAGES = ("index.html", "fares.html", "booking.html", "news.html")
 LOOPBACK = "127.0.0.1"
 
 

@@ -222,7 +222,7 @@ class FittingForm(QFrame):
         kind = overlay.kind
         ramp = kind is OverlayKind.RAMP
         plate = kind in (OverlayKind.PLATE, OverlayKind.SOFT_PLATE)
-        for name, shown in (("Fades", ramp), ("Way", ramp), ("Room", plate)):
+        for name, shown in (("Fades", ramp), ("Way", ramp), ("Room", plate and not overlay.bound)):
             self._rows[name].setVisible(shown)
         self.percent.setText(f"{overlay.percent}%")
         colour = from_levels(overlay.levels)

@@ -25,8 +25,8 @@ class Handle:
 
 
 def handles_of(overlay: Overlay) -> list[Handle]:
-    """List an overlay's handles; a veil and a dim have none."""
-    if overlay.kind in (OverlayKind.VEIL, OverlayKind.DIM):
+    """List an overlay's handles; a veil, a dim and what is bound to its text have none."""
+    if overlay.kind in (OverlayKind.VEIL, OverlayKind.DIM) or overlay.bound:
         return []
     if overlay.kind is OverlayKind.RAMP:
         half = overlay.full + half_way(overlay) * (overlay.none - overlay.full)

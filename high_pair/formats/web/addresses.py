@@ -11,6 +11,7 @@ from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
 PAGES = (".html", ".htm", ".xhtml", ".xht", ".shtml")
+CSS = ".css"
 MEMBER = "page"
 _ADDRESS = re.compile(r"^(https?):/+(?=[^/])", re.IGNORECASE)
 _TEXT = re.compile(

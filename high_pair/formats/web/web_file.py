@@ -15,7 +15,14 @@ import numpy as np
 
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.formats.document import PageInfo
-from high_pair.formats.web.addresses import file_address, in_page, name_of, target_of, web_address
+from high_pair.formats.web.addresses import (
+    CSS,
+    file_address,
+    in_page,
+    name_of,
+    target_of,
+    web_address,
+)
 from high_pair.formats.web.css_source import find
 from high_pair.formats.web.engine_process import Engine, EngineProblem, shared_engine
 from high_pair.formats.web.items import Taken, address_of, scene_of, taken_from
@@ -36,7 +43,6 @@ KIND = "web-page"
 MOST_BYTES = 64 * 1024**2
 # Paintings that are kept, in bytes; the page at hand is always kept.
 KEPT_BYTES = 400 * 1024**2
-CSS = ".css"
 HINT = "Check the address or the file, or open a saved copy of the page."
 
 
@@ -129,7 +135,7 @@ class WebFile:
         look = ", dark" if self.settings.dark else ""
         headings = tuple((level, words) for level, words in taken.told["headings"])
         return PageInfo(
-            f"{self.title or self.name}, {width} wide{look}", scene.width, scene.height, False,
+            f"Page {width} wide{look}", scene.width, scene.height, False,
             headings,
         )  # fmt: skip
 

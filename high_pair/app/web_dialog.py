@@ -1,0 +1,132 @@
+"""Asking for a web address, and for how web pages are shown while they are measured."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QDialog,
+    QDialogButtonBox,
+    QDoubleSpinBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from high_pair.formats.web.addresses import as_path, web_address
+from high_pair.formats.web.settings import (
+    LEAST_LIMIT,
+    LEAST_ZOOM,
+    MOST_LIMIT,
+    MOST_ZOOM,
+    WebSettings,
+    parse_widths,
+)
+
+WIDE = 460
+NO_ADDRESS = "Type an address that begins with http:// or https://, such as http://localhost:8000/"
+
+
+class WebDialog(QDialog):
+    """The dialog. An address is asked for where `asks_address`; what is wrong stands in words."""
+
+    def __init__(
+        self, parent: QWidget | None, shown: WebSettings, asks_address: bool, address: str = ""
+    ) -> None:
+        super().__init__(parent)
+        self.asks_address = asks_address
+        self.setWindowTitle("Open a web address" if asks_address else "How the page is shown")
+        self.setMinimumWidth(WIDE)
+        column = QVBoxLayout(self)
+        form = QFormLayout()
+        form.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.ExpandingFieldsGrow)
+        column.addLayout(form)
+        self.address = QLineEdit(address)
+        self.address.setPlaceholderText("http://")
+        self.address.setAccessibleName("Web address")
+        if asks_address:
+            form.addRow("&Address", self.address)
+        self.widths = QLineEdit(", ".join(str(width) for width in shown.widths))
+        self.widths.setAccessibleName("Widths of the view in pixels")
+        self.widths.setToolTip("Each width is a page of the review, such as 320, 768, 1280")
+        form.addRow("&Widths in pixels", self.widths)
+        self.zoom = QSpinBox()
+        self.zoom.setRange(round(LEAST_ZOOM * 100), round(MOST_ZOOM * 100))
+        self.zoom.setSuffix("%")
+        self.zoom.setSingleStep(25)
+        self.zoom.setValue(round(shown.zoom * 100))
+        self.zoom.setAccessibleName("Zoom of the page")
+        form.addRow("&Zoom", self.zoom)
+        self.limit = QDoubleSpinBox()
+        self.limit.setRange(LEAST_LIMIT, MOST_LIMIT)
+        self.limit.setDecimals(0)
+        self.limit.setSuffix(" s")
+        self.limit.setValue(shown.limit)
+        self.limit.setAccessibleName("Seconds after which the page is taken as it is")
+        form.addRow("&Take it after", self.limit)
+        self.dark = QCheckBox("The page is told that &dark colours are preferred")
+        self.dark.setChecked(shown.dark)
+        column.addWidget(self.dark)
+        self.states = QCheckBox("Measure links and controls on &hover, focus and when pressed")
+        self.states.setChecked(shown.states)
+        column.addWidget(self.states)
+        self.problem = QLabel()
+        self.problem.setWordWrap(True)
+        self.problem.setAccessibleName("What is wrong")
+        column.addWidget(self.problem)
+        self.buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Open
+            if asks_address
+            else QDialogButtonBox.StandardButton.Apply
+        )
+        self.buttons.addButton(QDialogButtonBox.StandardButton.Cancel)
+        for button in self.buttons.buttons():
+            role = self.buttons.buttonRole(button)
+            if role in (
+                QDialogButtonBox.ButtonRole.AcceptRole,
+                QDialogButtonBox.ButtonRole.ApplyRole,
+            ):
+                button.clicked.connect(self.accept)
+        self.buttons.rejected.connect(self.reject)
+        column.addWidget(self.buttons)
+        (self.address if asks_address else self.widths).setFocus()
+
+    @property
+    def path(self) -> Path:
+        """The address that was typed, as a path."""
+        typed = self.address.text().strip()
+        if typed and "://" not in typed and not Path(typed).exists():
+            # People leave the beginning out.
+            local = typed.startswith(("localhost", "127."))
+            typed = f"{'http' if local else 'https'}://{typed}"
+        return as_path(typed)
+
+    @property
+    def shown(self) -> WebSettings:
+        """How pages are to be shown. Raises ValueError with words for the user."""
+        return WebSettings(
+            parse_widths(self.widths.text()),
+            self.dark.isChecked(),
+            self.zoom.value() / 100,
+            self.limit.value(),
+            self.states.isChecked(),
+        )
+
+    def accept(self) -> None:
+        """Close when everything is in order; else say what isn't."""
+        try:
+            self.shown  # noqa: B018
+        except ValueError as error:
+            words = str(error)
+            self.problem.setText(words[0].upper() + words[1:] + ".")
+            self.widths.setFocus()
+            return
+        if self.asks_address and web_address(self.path) is None:
+            self.problem.setText(NO_ADDRESS)
+            self.address.setFocus()
+            return
+        super().accept()
