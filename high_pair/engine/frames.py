@@ -8,24 +8,28 @@ the screen in one frame, and a grab counts only when it shows the mark's colour.
 from __future__ import annotations
 
 import json
+import time
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QRect
-from PySide6.QtGui import QImage
+from PySide6.QtCore import QPoint, QRect
+from PySide6.QtGui import QImage, QRegion
+from PySide6.QtQuickWidgets import QQuickWidget
+from PySide6.QtWidgets import QWidget
 
 from high_pair.engine.page import BrowserPage, PageProblem
 from high_pair.engine.waiting import pause, wait_until
 
 Pixels = NDArray[np.uint8]
+Words = NDArray[np.uint32]
 # A higher view fails to paint without a word: 20,000 px were whole, 30,000 px were not.
 TALLEST = 16_000
 # What a painting of a whole page may hold.
 MOST_PIXELS = 48_000_000
 MARK = 4
-# A view up to so high is painted in no time.
-USUAL = 3_000
+# After so many seconds without a sign of a frame one looks all the same.
+BLIND = 0.4
 FRAME = 10.0
 # Colours of the mark in turn: far apart, so that none is taken for another.
 MARKS = ((255, 0, 255), (0, 255, 255), (255, 255, 0), (0, 0, 255))
@@ -48,7 +52,14 @@ class Painter:
         self.zoom = page.wanted.zoom
         self._turn = 0
         self._view_rows = 0
+        # Counts the frames that the view has shown.
+        self._frames = 0
+        for inner in page.view.findChildren(QQuickWidget):
+            inner.quickWindow().afterRendering.connect(self._count_frame)
         self.extent = Extent(0, 0, 0)
+
+    def _count_frame(self) -> None:
+        self._frames += 1
 
     def unroll(self) -> None:
         """Make the view as high as the page, and keep what would grow with it as it was."""
@@ -82,6 +93,14 @@ class Painter:
         self.page.ask(f"highPair.mark({json.dumps(colour)})")
         self._wait_for(colour)
 
+    def time_frame(self) -> float:
+        """Give the seconds that one frame of the whole page takes, from a change to its pixels."""
+        self.show("html{visibility:hidden!important}")
+        start = time.monotonic()
+        self.show("")
+        self.grab()
+        return time.monotonic() - start
+
     def _next_mark(self) -> tuple[int, int, int]:
         self._turn += 1
         return MARKS[self._turn % len(MARKS)]
@@ -93,16 +112,26 @@ class Painter:
             found = self.page.view.grab(place).toImage().pixelColor(1, MARK - 2)
             return (found.red(), found.green(), found.blue()) == mark
 
-        # Asking more often takes the time away from what is waited for.
-        if not wait_until(there, FRAME, every=30 if self._view_rows > USUAL else 8):
+        seen, looked = self._frames, time.monotonic()
+
+        def painted() -> bool:
+            # Looking takes time away from what is waited for: only when there is something new.
+            nonlocal seen, looked
+            now = time.monotonic()
+            if self._frames == seen and now - looked < BLIND:
+                return False
+            seen, looked = self._frames, now
+            return there()
+
+        if not wait_until(painted, FRAME):
             raise PageProblem("the engine doesn't paint it")
 
-    def grab(self) -> Pixels:
-        """Give the whole page's pixels as shown now, uint8 (rows, width, 3)."""
+    def grab(self) -> Words:
+        """Give the whole page's pixels as shown now, uint32 (rows, width): 0xFFRRGGBB each."""
         rows, width = self.extent.rows, self.page.wanted.width
         if rows <= self._view_rows:
             return self._grab_view()[:rows]
-        whole = np.zeros((rows, width, 3), np.uint8)
+        whole = np.zeros((rows, width), np.uint32)
         top = 0
         while top < rows:
             # The page can't be scrolled beyond its end: what was reached is what counts.
@@ -119,12 +148,16 @@ class Painter:
         self.show_again()
         return whole
 
-    def _grab_view(self) -> Pixels:
-        image = self.page.view.grab().toImage().convertToFormat(QImage.Format.Format_RGB888)
-        data = np.frombuffer(image.constBits(), np.uint8)
-        rows = data.reshape(image.height(), image.bytesPerLine())
-        return (
-            rows[:, : image.width() * 3]
-            .reshape(image.height(), image.width(), 3)[: self._view_rows]
-            .copy()
-        )
+    def _grab_view(self) -> Words:
+        view = self.page.view
+        image = QImage(view.size(), QImage.Format.Format_RGB32)
+        view.render(image, QPoint(0, 0), QRegion(), QWidget.RenderFlag.DrawChildren)
+        data = np.frombuffer(image.constBits(), np.uint32)
+        return data.reshape(image.height(), image.width())[: self._view_rows].copy()
+
+
+def colours_of(words: Words) -> Pixels:
+    """Give pixels as red, green and blue, uint8 (h, w, 3) or (n, 3)."""
+    # An engine's pixel is its levels from blue on in memory, whatever the words say.
+    levels = words.view(np.uint8).reshape(*words.shape, 4)
+    return np.ascontiguousarray(levels[..., 2::-1])

@@ -12,9 +12,8 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
-from high_pair.engine.frames import Painter, Pixels
+from high_pair.engine.frames import Painter, Pixels, Words, colours_of
 from high_pair.engine.page import BrowserPage
 
 STEADY = (
@@ -39,6 +38,8 @@ BARELESS = "[hp-bar],[hp-bar] *{opacity:0!important}"
 ONE, OTHER = (3, 250, 131), (251, 4, 129)
 # Nearer to that colour than this, in every channel, ink can't be told from its backdrop.
 TOO_NEAR = 48
+# Paint that changes a pixel by so many levels is no rounding.
+PLAINLY = 24
 # A pixel that is ink through and through, and one of a letter that has colours of its own.
 FULL, OWN_COLOURS = 250, 255
 
@@ -94,60 +95,81 @@ def paint(painter: Painter, exactly: bool = True, more: str = "") -> Paintings:
     if exactly or dubious:
         painter.show(STEADY + inked(OTHER) + more)
         coverage = coverage_between(seen, backdrop, one, painter.grab())
-    return Paintings(seen, backdrop, coverage)
+    return Paintings(colours_of(seen), colours_of(backdrop), coverage)
 
 
-def _changed(one: Pixels, other: Pixels) -> NDArray[np.intp]:
-    """Give the places of pixels that differ, in the flattened page."""
-    changed = one[..., 0] != other[..., 0]
-    changed |= one[..., 1] != other[..., 1]
-    changed |= one[..., 2] != other[..., 2]
-    return np.flatnonzero(changed)
+def paint_seen(painter: Painter, more: str = "") -> Pixels:
+    """Paint the page as it is now, with its text, uint8 (h, w, 3). more: a sheet besides."""
+    painter.show(STEADY + more)
+    return colours_of(painter.grab())
 
 
-def coverage_on(seen: Pixels, backdrop: Pixels, one: Pixels) -> tuple[Pixels, bool]:
+def paint_backdrop(painter: Painter, more: str = "") -> Pixels:
+    """Paint the page as it is now, without its text, uint8 (h, w, 3). more: a sheet besides."""
+    painter.show(STEADY + WITHOUT + more)
+    return colours_of(painter.grab())
+
+
+def coverage_on(seen: Words, backdrop: Words, one: Words) -> tuple[Pixels, bool]:
     """Tell how much of each pixel is ink, uint8 (h, w), from text in ONE on its backdrop.
 
     And whether some backdrop is so near that colour that it can't be told.
     """
-    places = _changed(one, backdrop)
-    behind = backdrop.reshape(-1, 3)[places].astype(np.int16)
-    ink = one.reshape(-1, 3)[places].astype(np.int16)
-    reach = np.abs(np.array(ONE, np.int16) - behind)
-    channel = reach.argmax(axis=1)[:, None]
-    widest = np.take_along_axis(reach, channel, 1)[:, 0]
-    moved = np.take_along_axis(np.abs(ink - behind), channel, 1)[:, 0]
-    share = np.clip(moved / np.maximum(widest, 1), 0, 1) * FULL
-    found = np.zeros(backdrop.shape[:2], np.uint8)
+    places = np.flatnonzero(one != backdrop)
+    behind, ink = backdrop.reshape(-1)[places], one.reshape(-1)[places]
+    widest = np.ones(len(places), np.uint8)
+    moved = np.zeros(len(places), np.uint8)
+    # Whichever channel leaves most room tells most exactly.
+    for shift, level in zip((16, 8, 0), ONE, strict=True):
+        low, high = (behind >> shift).astype(np.uint8), (ink >> shift).astype(np.uint8)
+        reach = np.maximum(low, np.uint8(level)) - np.minimum(low, np.uint8(level))
+        better = reach > widest
+        np.copyto(widest, reach, where=better)
+        np.copyto(moved, np.maximum(low, high) - np.minimum(low, high), where=better)
+    share = np.minimum(moved.astype(np.float32) / widest, 1) * FULL
+    found = np.zeros(backdrop.shape, np.uint8)
     found.reshape(-1)[places] = np.rint(share).astype(np.uint8)
-    near = np.abs(np.array(ONE, np.int16) - backdrop[::2, ::2].astype(np.int16)).max(axis=-1)
     _mark_pictographs(found, seen, backdrop, one)
-    return found, bool((near < TOO_NEAR).any())
+    return found, _has_near(backdrop)
 
 
-def coverage_between(seen: Pixels, backdrop: Pixels, one: Pixels, other: Pixels) -> Pixels:
+def _has_near(backdrop: Words) -> bool:
+    """Tell whether some backdrop is near ONE in every channel."""
+    near = np.ones(backdrop[::2, ::2].shape, bool)
+    for shift, level in zip((16, 8, 0), ONE, strict=True):
+        value = (backdrop[::2, ::2] >> shift).astype(np.uint8)
+        near &= (value >= max(0, level - TOO_NEAR)) & (value <= min(255, level + TOO_NEAR))
+        if not near.any():
+            return False
+    return True
+
+
+def coverage_between(seen: Words, backdrop: Words, one: Words, other: Words) -> Pixels:
     """Tell how much of each pixel is ink, uint8 (h, w), from text in ONE and in OTHER.
 
     They differ by that alone, whatever is behind the text and whatever lies over it.
     """
-    places = _changed(one, other)
-    apart = np.abs(np.array(ONE, np.int16) - np.array(OTHER, np.int16))
-    channel = int(apart.argmax())
+    places = np.flatnonzero(one != other)
+    apart = int(np.abs(np.array(ONE, np.int16) - np.array(OTHER, np.int16)).max())
     moved = np.abs(
-        one.reshape(-1, 3)[places].astype(np.int16) - other.reshape(-1, 3)[places].astype(np.int16)
-    ).max(axis=1)
-    share = np.clip(moved / apart[channel], 0, 1) * FULL
-    found = np.zeros(backdrop.shape[:2], np.uint8)
+        colours_of(one.reshape(-1)[places]).astype(np.int16)
+        - colours_of(other.reshape(-1)[places]).astype(np.int16)
+    )
+    share = np.clip(moved.max(axis=1) / apart, 0, 1) * FULL
+    found = np.zeros(backdrop.shape, np.uint8)
     found.reshape(-1)[places] = np.rint(share).astype(np.uint8)
     _mark_pictographs(found, seen, backdrop, one)
     return found
 
 
-def _mark_pictographs(coverage: Pixels, seen: Pixels, backdrop: Pixels, one: Pixels) -> None:
+def _mark_pictographs(coverage: Pixels, seen: Words, backdrop: Words, one: Words) -> None:
     """Mark what is painted with all text and yet in no colour of the text's."""
-    places = _changed(one, backdrop)
-    alike = (seen.reshape(-1, 3)[places] == one.reshape(-1, 3)[places]).all(axis=1)
-    coverage.reshape(-1)[places[alike]] = OWN_COLOURS
+    places = np.flatnonzero((one != backdrop) & (seen == one))
+    # Where next to nothing is ink, the two come to the same level by rounding.
+    apart = colours_of(one.reshape(-1)[places]).astype(np.int16)
+    apart -= colours_of(backdrop.reshape(-1)[places])
+    places = places[np.abs(apart).max(axis=1, initial=0) >= PLAINLY]
+    coverage.reshape(-1)[places] = OWN_COLOURS
 
 
 def collected(page: BrowserPage) -> dict[str, Any]:

@@ -114,6 +114,8 @@ class Server:
         wanted = Wanted(**asked["page"])
         try:
             page = self._page(wanted)
+            if asked["do"] == "frame" and page.painter is not None:
+                return {"frame": page.painter.time_frame()}
             return taken(page, asked.get("changes", {}), self.folder)
         except PageProblem as problem:
             self._close(wanted)

@@ -12,7 +12,7 @@ import numpy as np
 from high_pair.engine.frames import Painter, Pixels
 from high_pair.engine.origins import find_origins
 from high_pair.engine.page import BrowserPage, script
-from high_pair.engine.paintings import BARELESS, Taken, add_tile, collected, paint
+from high_pair.engine.paintings import BARELESS, STEADY, Taken, add_tile, collected, paint
 from high_pair.engine.states import take_states
 from high_pair.engine.wire import put_array
 
@@ -115,6 +115,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], folder: Path) -> dict[str,
         page.run(script(name))
     if page.painter is None:
         page.painter = Painter(page)
+        page.ask(f"highPair.steady({json.dumps(STEADY)})")
         page.painter.unroll()
     painter = page.painter
     page.ask(f"highPair.change({json.dumps(changes)})")
@@ -153,7 +154,8 @@ def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]
         parts.append(tile)
     arrays = {}
     for name in ("seen", "backdrop", "coverage"):
-        whole = np.concatenate([_as_wide(getattr(part, name), width) for part in parts])
+        each = [_as_wide(getattr(part, name), width) for part in parts]
+        whole = each[0] if len(each) == 1 else np.concatenate(each)
         arrays[name] = put_array(folder, f"{time.monotonic_ns()}-{name}", whole)
     requests = found.page.requests
     return {

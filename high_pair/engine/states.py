@@ -8,7 +8,15 @@ from typing import Any
 
 import numpy as np
 
-from high_pair.engine.paintings import Paintings, Taken, add_tile, collected, paint
+from high_pair.engine.frames import Pixels
+from high_pair.engine.paintings import (
+    Paintings,
+    Taken,
+    add_tile,
+    paint,
+    paint_backdrop,
+    paint_seen,
+)
 
 # The pseudo-classes that hold in a state, and how a report says it.
 STATES = {
@@ -22,8 +30,12 @@ MOST_INDICATORS = 120
 ATTRIBUTE = "hp-state"
 # Room round a text in which its state's painting is kept, in CSS pixels.
 ROOM = 12.0
+# What of a text's look a state may change; the last two change its letters' shapes.
+LOOK = ("colour", "opacity", "size", "weight")
 # What two paintings of one thing may differ by.
 NOISE = 2
+# Where there is no ink, what differs by more than this is another backdrop.
+PLAINLY = 8
 
 
 def take_states(taken: Taken) -> None:
@@ -79,9 +91,8 @@ def _take_state(
     by_rule: bool,
 ) -> None:
     page = taken.page
-    now = collected(page)["texts"]
-    elements = [text["element"] for text in now]
-    inside = page.ask(f"highPair.within({json.dumps(elements)}, '{ATTRIBUTE}')")
+    page.ask("highPair.mendNow()")
+    now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
     outlines = []
     if state == "focus":
         shown = numbers[:MOST_INDICATORS]
@@ -93,13 +104,14 @@ def _take_state(
     # The browser's own ring is the browser's, and no part of what is behind the text.
     rings = [each["number"] for each in outlines if each["style"] == "auto"]
     page.ask(f"highPair.name('hp-ring', {json.dumps(rings)})")
-    paintings = paint(taken.painter, more="[hp-ring]{outline:none!important}")
-    for text, within in zip(now, inside, strict=True):
+    candidates = []
+    for text in now:
         before = rest.get(_key(text))
-        if not within or before is None or before["exempt"] or text["exempt"]:
-            continue
-        if _differs(taken, paintings, before, text):
-            _add(taken, paintings, text, words, state)
+        if before is not None and not before["exempt"] and not text["exempt"]:
+            candidates.append((before, text))
+    paintings, changed = _painted(taken, candidates)
+    for text in changed:
+        _add(taken, paintings, text, words, state)
     for each in outlines:
         box = each["box"]
         reach = max(ROOM, each["width"] + each["offset"] + 4)
@@ -125,27 +137,50 @@ def _bounds(text: dict[str, Any]) -> list[float] | None:
     ]
 
 
-def _differs(
-    taken: Taken, paintings: Paintings, before: dict[str, Any], text: dict[str, Any]
-) -> bool:
-    """Tell whether a text looks otherwise in a state, by its style or by its painting."""
-    own = ("colour", "opacity", "size", "weight")
-    if any(before["look"][name] != text["look"][name] for name in own):
-        return True
+def _painted(
+    taken: Taken, candidates: list[tuple[dict[str, Any], dict[str, Any]]]
+) -> tuple[Paintings, list[dict[str, Any]]]:
+    """Paint the page in a state, and give the texts that look otherwise in it than at rest.
+
+    candidates: texts at rest and now. Only what the state changes is painted
+    anew: mostly letters alone, whose shapes and backdrop are those at rest.
+    """
     main = taken.main
-    boxes = [word[1:] for word in text["words"]] or ([text["region"]] if text["region"] else [])
-    if main is None:
-        return False
+    assert main is not None
+    more = "[hp-ring]{outline:none!important}"
+    seen = paint_seen(taken.painter, more)
+    found, backdrops, shapes = [], False, False
+    for before, text in candidates:
+        moved = before["words"] != text["words"] or before["region"] != text["region"]
+        own = [before["look"][name] != text["look"][name] for name in LOOK]
+        changed, beside = _changed(taken, main, seen, text)
+        if moved or any(own) or changed:
+            found.append(text)
+            shapes = shapes or moved or own[-1] or own[-2]
+            backdrops = backdrops or beside
+    if shapes:
+        return paint(taken.painter, more=more), found
+    backdrop = paint_backdrop(taken.painter, more) if backdrops else main.backdrop
+    return Paintings(seen, backdrop, main.coverage), found
+
+
+def _changed(
+    taken: Taken, main: Paintings, seen: Pixels, text: dict[str, Any]
+) -> tuple[bool, bool]:
+    """Tell whether a text's place looks otherwise than at rest, and whether beside its ink too."""
     zoom = taken.painter.zoom
+    boxes = [word[1:] for word in text["words"]] or ([text["region"]] if text["region"] else [])
+    changed = beside = False
     for x, y, width, height in boxes:
         area = (
             slice(int(max(0, y) * zoom), int((y + height) * zoom)),
             slice(int(max(0, x) * zoom), int((x + width) * zoom)),
         )
-        one, other = main.seen[area].astype(np.int16), paintings.seen[area].astype(np.int16)
-        if one.shape != other.shape or (np.abs(one - other) > NOISE).any():
-            return True
-    return False
+        one, other = main.seen[area].astype(np.int16), seen[area].astype(np.int16)
+        apart = np.abs(one - other).max(axis=-1)
+        changed = changed or bool((apart > NOISE).any())
+        beside = beside or bool(((apart > PLAINLY) & (main.coverage[area] == 0)).any())
+    return changed, beside
 
 
 def _add(taken: Taken, paintings: Paintings, text: dict[str, Any], words: str, state: str) -> None:

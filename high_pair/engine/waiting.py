@@ -24,13 +24,16 @@ def wait_until(condition: Callable[[], bool], seconds: float, every: int = EVERY
     end = time.monotonic() + seconds
     loop = QEventLoop()
     timer = QTimer()
+    held = False
 
     def look() -> None:
-        if condition() or time.monotonic() > end:
+        nonlocal held
+        held = held or condition()
+        if held or time.monotonic() > end:
             loop.quit()
 
     timer.timeout.connect(look)
     timer.start(every)
     loop.exec()
     timer.stop()
-    return condition()
+    return held

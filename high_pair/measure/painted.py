@@ -43,6 +43,8 @@ ALIKE = 16.0
 # Strokes under something see-through are alike by so much, in so much of their ink.
 PLATEAU, PLATEAU_SHARE, LEAST_SHOWN = 0.012, 0.15, 0.04
 MOST_CHECKED = 6
+# A look at so few words is enough where they agree so well.
+FEW, AT_A_GLANCE = 2, 5.0
 MOST_SHADES = 8
 FIXED = (
     "Its colour is painted otherwise than its style states, so another one can't be foretold: "
@@ -84,6 +86,9 @@ def measure_painted(
         return replace(pair, reason=item.run.trouble), ()
     if not any(areas):
         return replace(pair, verdict=Verdict.EXEMPT, reason=str(Exemption.COVERED)), ()
+    plain = _plain(raster, painting, item, areas)
+    if plain is not None:
+        return _judge(pair, (plain,), [item.run.colour], asked, raster, item), (plain,)
     masks = _masks(raster, areas)
     if any(is_pictograph(painting, mask, area) for mask, area in masks):
         return replace(pair, reason=PICTOGRAPH), ()
@@ -94,6 +99,47 @@ def measure_painted(
     if shades:
         pair = replace(pair, fixed=pair.fixed or FIXED)
     return _judge(pair, footprints, shades or [item.run.colour], asked, raster, item), footprints
+
+
+def _whole(areas: Sequence[Area | None]) -> Area:
+    """Give the part of the raster that holds all of some areas, of which one is there."""
+    known = [area for area in areas if area is not None]
+    return (
+        slice(min(a[0].start for a in known), max(a[0].stop for a in known)),
+        slice(min(a[1].start for a in known), max(a[1].stop for a in known)),
+    )
+
+
+def _plain(
+    raster: PageRaster, painting: Painting, item: PaintedText, areas: Sequence[Area | None]
+) -> Footprint | None:
+    """Give one footprint for all words, where one colour lies behind them and all is as stated.
+
+    So it is with nearly all text; None where a closer look is needed.
+    """
+    if item.otherwise:
+        return None
+    ink = _whole(areas)
+    height, width = raster.numbers.shape
+    radius = radius_of(item.run.size, raster.scale)
+    rows, columns = grown = grown_area(ink, radius, (height, width))
+    one = one_colour(raster.backdrop[grown])
+    if one is None:
+        return None
+    coverage = painting.coverage[ink]
+    inked = coverage >= CORE * FULL * item.ink_opacity
+    if coverage.max() == OWN_COLOURS or inked.sum() < LEAST_CORES:
+        return None
+    colour = item.run.colour
+    share = coverage[inked].mean() / (FULL * max(item.ink_opacity, 1 / 255))
+    seen = one[0] + (painting.seen[ink][inked].mean(axis=0) - one[0]) / min(1.0, share)
+    stated = np.array(colour.levels) * colour.opacity + one[0] * (1 - colour.opacity)
+    if np.abs(seen - stated).max() > AT_A_GLANCE:
+        return None
+    box = (columns.start, rows.start, columns.stop, rows.stop)
+    pixels = (rows.stop - rows.start) * (columns.stop - columns.start)
+    first = next(word for word, area in zip(item.words, areas, strict=True) if area is not None)
+    return Footprint(first.text, one, np.array([pixels], np.int64), box)
 
 
 def _pair(
@@ -166,15 +212,7 @@ def _footprints(
     height, width = raster.numbers.shape
     radius = radius_of(item.run.size, raster.scale)
     shape = (height, width)
-    known = [area for area in areas if area is not None]
-    whole = grown_area(
-        (
-            slice(min(a[0].start for a in known), max(a[0].stop for a in known)),
-            slice(min(a[1].start for a in known), max(a[1].stop for a in known)),
-        ),
-        radius,
-        shape,
-    )
+    whole = grown_area(_whole(areas), radius, shape)
     plain = one_colour(raster.backdrop[whole])
     found = []
     for word, area in zip(item.words, areas, strict=True):
@@ -220,8 +258,10 @@ def _shades(
 
     No colours and no reason where the painted glyphs agree with what is stated.
     """
-    cores = _uncovered(_cores(painting, item, masks))
     doubted = bool(item.otherwise)
+    if not doubted and _agrees(_cores(painting, item, masks[:FEW]), item):
+        return [], ""
+    cores = _uncovered(_cores(painting, item, masks))
     full = cores.ink >= CORE
     if full.sum() < LEAST_CORES and (doubted or item.group):
         full = cores.ink >= THIN_CORE
@@ -242,6 +282,18 @@ def _shades(
         red, green, blue = (int(level) for level in np.rint(np.median(shown, axis=0)))
         return [from_levels((red, green, blue))], ""
     return _several(np.rint(shown).astype(np.uint8)), ""
+
+
+def _agrees(cores: Cores, item: PaintedText) -> bool:
+    """Tell at a glance whether a few words are painted as stated, as nearly all text is."""
+    full = cores.ink >= CORE
+    if full.sum() < LEAST_CORES:
+        return False
+    colour = item.run.colour
+    behind = cores.behind[full]
+    shown = behind + (cores.seen[full] - behind) / cores.ink[full][:, None]
+    stated = np.array(colour.levels) * colour.opacity + behind * (1 - colour.opacity)
+    return bool(np.abs((shown - stated).mean(axis=0)).max() <= AT_A_GLANCE)
 
 
 def _uncovered(cores: Cores) -> Cores:

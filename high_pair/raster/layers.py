@@ -63,9 +63,7 @@ def _of_painting(painting: Painting, width: int, height: int) -> Layers:
     ink = np.minimum(np.where(share > 0, ink, 0), share * 255)
     above = (np.concatenate([ink, share * 255], axis=-1) + 0.5).astype(np.uint8)
     below = np.concatenate([backdrop, np.full((*backdrop.shape[:2], 1), 255, np.uint8)], axis=-1)
-    return Layers(
-        _sized(below, width, height), _sized(above, width, height)
-    )
+    return Layers(_sized(below, width, height), _sized(above, width, height))
 
 
 def _sized(pixels: Bytes, width: int, height: int) -> Bytes:

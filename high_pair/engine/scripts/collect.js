@@ -330,7 +330,8 @@
     const below = parseFloat(style.borderBottomWidth) > 0 && style.borderBottomStyle !== "none"
       && colour(style.borderBottomColor)[3] > 0;
     const filled = colour(style.backgroundColor)[3] > 0 || style.backgroundImage !== "none";
-    const more = (side) => !["none", "normal", '""'].includes(getComputedStyle(link, side).content);
+    const more = (side) => mentioned.sides
+      && !["none", "normal", '""'].includes(getComputedStyle(link, side).content);
     const pictured = !!link.querySelector("img, svg, picture");
     return [true, facts.underline || below || filled || pictured || more("::before")
       || more("::after") || style.display.includes("block")];
@@ -475,6 +476,31 @@
     }
   }
 
+  // Which parts of elements the page's sheets speak of at all: asking for each costs time.
+  let mentioned = { line: true, letter: true, sides: true };
+  function readMentions() {
+    const found = { line: false, letter: false, sides: false };
+    const look = (holder) => {
+      for (const rule of holder.cssRules || []) {
+        const text = rule.selectorText;
+        if (text && text.includes(":")) {
+          found.line ||= text.includes("first-line");
+          found.letter ||= text.includes("first-letter");
+          found.sides ||= text.includes("before") || text.includes("after");
+        }
+        if (rule.styleSheet) look(rule.styleSheet);
+        else if (rule.cssRules && rule.cssRules.length) look(rule);
+      }
+    };
+    const mine = own.ownSheets ? own.ownSheets() : new Set();
+    for (const root of own.roots()) for (const sheet of [...root.styleSheets, ...root.adoptedStyleSheets]) {
+      if (mine.has(sheet)) continue;
+      // Another site's sheet can't be read, and may say anything.
+      try { look(sheet); } catch { return { line: true, letter: true, sides: true }; }
+    }
+    return found;
+  }
+
   const same = (one, other) => one.color === other.color && one.fontSize === other.fontSize
     && one.fontWeight === other.fontWeight && one.webkitTextFillColor === other.webkitTextFillColor;
 
@@ -491,9 +517,9 @@
     const text = node.data.replace(/\s+/g, " ").trim();
     const block = about.block, first = told.get(block);
     if (!first) told.set(block, { top: words[0][2], height: words[0][4] });
-    const line = getComputedStyle(block, "::first-line");
-    const letter = getComputedStyle(block, "::first-letter");
     const plainLook = getComputedStyle(block);
+    const line = mentioned.line ? getComputedStyle(block, "::first-line") : plainLook;
+    const letter = mentioned.letter ? getComputedStyle(block, "::first-letter") : plainLook;
     let rest = words;
     if (!first && !same(letter, plainLook) && block.localName !== "button") {
       // A letter of another look is an entry of its own.
@@ -533,15 +559,14 @@
   }
 
   const PATIENCE_MS = 8000, MOST_TEXTS = 60000;
-  function walk(root, frame, found, pictures, told) {
-    const facts = new Map();
+  function walk(root, frame, found, pictures, told, facts = new Map(), own_too = false) {
     const start = performance.now();
     const walker = (root.ownerDocument || root).createTreeWalker(
       root, NodeFilter.SHOW_ELEMENT | NodeFilter.SHOW_TEXT, {
         acceptNode: (node) => node.nodeType === 1 && SKIPPED.has(node.tagName)
           ? NodeFilter.FILTER_REJECT : NodeFilter.FILTER_ACCEPT });
     let seen = 0;
-    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+    for (let node = own_too ? root : walker.nextNode(); node; node = walker.nextNode()) {
       if ((++seen & 1023) === 0 && performance.now() - start > PATIENCE_MS) { own.cutShort = true; break; }
       if (found.length > MOST_TEXTS) { own.cutShort = true; break; }
       if (node.nodeType === 3) { textNode(node, frame, facts, found, told); continue; }
@@ -555,8 +580,9 @@
         skip(walker, node);
         continue;
       }
-      const before = getComputedStyle(node, "::before").content;
-      const after = getComputedStyle(node, "::after").content;
+      const sides = mentioned.sides || tag === "q";
+      const before = sides ? getComputedStyle(node, "::before").content : "none";
+      const after = sides ? getComputedStyle(node, "::after").content : "none";
       const listed = style.display === "list-item";
       if (!isControl && !isPicture && !listed
         && (before === "none" || before === "normal") && (after === "none" || after === "normal")) continue;
@@ -657,6 +683,15 @@
     return pinned;
   };
 
+  // The texts within elements that have an attribute of ours, as they look now.
+  own.collectWithin = (attribute) => {
+    const found = [], facts = new Map(), told = new Map();
+    for (const element of document.querySelectorAll(`[${attribute}]`))
+      if (!element.parentElement.closest(`[${attribute}]`))
+        walk(element, pageFrame(), found, [], told, facts, true);
+    return found;
+  };
+
   own.collect = () => {
     ids = new Map();
     elements = [null];
@@ -670,6 +705,7 @@
       for (const id of element.getAttribute("aria-labelledby").split(/\s+/)) labels.add(id);
     const found = [], pictures = [];
     trees = null;
+    mentioned = readMentions();
     walk(document, pageFrame(), found, pictures, new Map());
     const bars = [...new Set(found.map((each) => each.fixed).filter(Boolean))].map((number) => {
       const box = elements[number].getBoundingClientRect();

@@ -170,11 +170,6 @@
     }
     return (found);
   };
-  // Numbers of texts whose element is within one of those named.
-  own.within = (numbers, attribute) => numbers.map((number) => {
-    const element = own.element(number);
-    return !!(element && element.closest && element.closest(`[${attribute}]`));
-  });
   own.outlines = (numbers) => (numbers.map((number) => {
     const element = own.element(number), style = getComputedStyle(element);
     const box = element.getBoundingClientRect();

@@ -6,7 +6,7 @@
   const held = new Map();
   const PLACE = "all: initial !important; position: fixed !important; inset: auto auto 0 0 !important;"
     + "width: 4px !important; height: 4px !important; margin: 0 !important; border: 0 !important;"
-    + "padding: 0 !important; opacity: 1 !important; display: block !important; zoom: 1 !important;";
+    + "padding: 0 !important; opacity: 1 !important; visibility: visible !important; display: block !important; zoom: 1 !important;";
 
   own.mark = ([red, green, blue]) => {
     if (!mark || !mark.isConnected) {
@@ -29,8 +29,13 @@
       held.set(root, sheets);
     }
     // Mends that are tried, and over them what a painting asks for.
-    sheets[0].replaceSync(root === document ? own.mends() : "");
-    sheets[1].replaceSync(text);
+    // What is replaced is styled and painted anew, even by the same.
+    const wanted = [root === document ? own.mends() : "", text];
+    const said = sheets.said || ["", ""];
+    wanted.forEach((each, place) => { if (each !== said[place]) sheets[place].replaceSync(each); });
+    sheets.said = wanted;
+    const there = root.adoptedStyleSheets.slice(-2);
+    if (there[0] === sheets[0] && there[1] === sheets[1]) return;
     const others = [...root.adoptedStyleSheets].filter((each) => !sheets.includes(each));
     root.adoptedStyleSheets = [...others, ...sheets];
   }
@@ -44,9 +49,11 @@
   };
 
   // Brings the mends that are tried into the page before anything is measured.
+  let steady = "";
+  own.steady = (text) => { steady = text; return own.mendNow(); };
   own.mendNow = () => {
     for (const root of own.roots()) {
-      try { put(root, ""); } catch { /* A frame that went away meanwhile. */ }
+      try { put(root, steady); } catch { /* A frame that went away meanwhile. */ }
     }
     return true;
   };

@@ -42,6 +42,11 @@ class Engine:
         self._users = 0
         atexit.register(self._end)
 
+    @property
+    def group(self) -> int:
+        """The group of its processes, 0 while none runs."""
+        return self._process.pid if self._process is not None else 0
+
     def begin(self) -> None:
         """Say that the engine will be used."""
         with self._lock:
@@ -82,6 +87,13 @@ class Engine:
             for name in ARRAYS:
                 told[name] = take_array(self._folder, told["arrays"][name])
             return told
+
+    def frame_seconds(self, page: dict[str, Any]) -> float:
+        """Give the seconds in which the engine paints a page that was taken, once."""
+        with self._lock:
+            line = self._started()
+            line.say({"do": "frame", "page": page})
+            return float(line.hear(BESIDES)["frame"])
 
     def _started(self) -> Line:
         if self._line is not None and self._process is not None and self._process.poll() is None:

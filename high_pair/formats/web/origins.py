@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -55,7 +56,8 @@ class Origins:
     def __init__(self, told: dict[str, Any], line_of: Callable[[Place], str]) -> None:
         self._places = [place_from(each) for each in told.get("places", ())]
         self._definers = [place_from(each) for each in told.get("definers", ())]
-        self._line_of = line_of
+        # Many texts have one rule, and finding its line takes reading the sheet.
+        self._line_of = functools.cache(line_of)
 
     def all_places(self) -> dict[str, Place]:
         """Give all declarations by their addresses."""

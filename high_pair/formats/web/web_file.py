@@ -182,6 +182,14 @@ class WebFile:
             self._shots.put(key, *found)
         return found
 
+    def told(self, page: int) -> dict[str, Any]:
+        """Give all that the engine told of a page, but its paintings."""
+        return self._taken(page).told
+
+    def frame_seconds(self, page: int) -> float:
+        """Give the seconds in which the engine alone paints a page once."""
+        return self._engine.frame_seconds(self._asked(page))
+
     def _taken(self, number: int) -> Taken:
         return self._shot(number)[0]
 
