@@ -13,7 +13,7 @@ from PySide6.QtWebEngineCore import (
 # What names no other machine, and so may be loaded by a page that is a file.
 OWN = frozenset({"file", "data", "blob", "about", "qrc", "chrome-error"})
 # A page that leads on more often than this leads nowhere.
-MOST_NAVIGATIONS = 20
+MOST_NAVIGATIONS = 40
 # Blocked addresses that are named; the rest are only counted.
 MOST_NAMED = 50
 
@@ -49,13 +49,16 @@ class Requests(QWebEngineUrlRequestInterceptor):
 class GuardedPage(QWebEnginePage):
     """A page whose dialogs, windows and wanderings hold nobody up.
 
-    frozen: it is being measured, and leads nowhere any more.
+    frozen: it is being measured, and leads nowhere any more; wandered: it led on
+    too often.
     """
 
-    def __init__(self, profile: QWebEngineProfile) -> None:
+    def __init__(self, profile: QWebEngineProfile, local: bool) -> None:
         super().__init__(profile)
+        self.local = local
         self.frozen = False
         self.navigations = 0
+        self.wandered = False
         self.died = ""
         self.renderProcessTerminated.connect(self._renderer_died)
 
@@ -89,5 +92,8 @@ class GuardedPage(QWebEnginePage):
         """Follow where a page leads, for a while."""
         if not main:
             return True
+        if self.local and QUrl(url).scheme().lower() not in OWN:
+            return False
         self.navigations += 1
-        return not self.frozen and self.navigations <= MOST_NAVIGATIONS
+        self.wandered = self.wandered or self.navigations > MOST_NAVIGATIONS
+        return not self.frozen and not self.wandered

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
+import os
+import signal
 import time
 from dataclasses import dataclass
 from pathlib import Path
@@ -32,9 +35,14 @@ THEIRS = QWebEngineScript.ScriptWorldId.MainWorld.value
 QUIET = 0.5
 # Changes alone, as by a clock that ticks, hold a page no longer than this.
 MOST_RESTLESS = 3.0
+# After a load that ended early what it was becomes known within so many seconds.
+DOUBT = 0.4
+# net::ERR_ABORTED
+ABORTED = -3
 FAULT = "high-pair-fault: "
-# A script of ours that has no answer by then stands behind one of the page's that has no end.
-ANSWER = 20.0
+# A script of ours that has no answer by then stands behind one of the page's that has no end,
+# or a page is so large that it had better end.
+LEAST_ANSWER, MOST_ANSWER = 4.0, 25.0
 
 
 class PageProblem(Exception):
@@ -86,7 +94,7 @@ class BrowserPage:
         self.requests = Requests(devtools)
         self.requests.local = QUrl(wanted.address).scheme() == "file"
         self._profile.setUrlRequestInterceptor(self.requests)
-        self.page = GuardedPage(self._profile)
+        self.page = GuardedPage(self._profile, self.requests.local)
         self._settle(self.page.settings())
         self.view = QWebEngineView()
         self.view.setAttribute(Qt.WidgetAttribute.WA_DontShowOnScreen, False)
@@ -96,6 +104,7 @@ class BrowserPage:
         self.view.show()
         self._loaded: bool | None = None
         self._error = ""
+        self._failed = False
         self._download = ""
         self.page.loadFinished.connect(self._load_finished)
         self.page.loadingChanged.connect(self._loading_changed)
@@ -110,12 +119,13 @@ class BrowserPage:
             attribute.FullScreenSupportEnabled,
             attribute.ScreenCaptureEnabled,
             attribute.WebGLEnabled,
-            attribute.LocalContentCanAccessRemoteUrls,
             attribute.DnsPrefetchEnabled,
             attribute.HyperlinkAuditingEnabled,
             attribute.ShowScrollBars,
         ):
             settings.setAttribute(name, False)
+        # What a file would fetch from outside is stopped, and counted, by `guards.Requests`.
+        settings.setAttribute(attribute.LocalContentCanAccessRemoteUrls, True)
         settings.setAttribute(attribute.PlaybackRequiresUserGesture, True)
         settings.setAttribute(attribute.JavascriptEnabled, self.wanted.scripts)
 
@@ -128,6 +138,11 @@ class BrowserPage:
 
     def _loading_changed(self, info: QWebEngineLoadingInfo) -> None:
         if info.status() is QWebEngineLoadingInfo.LoadStatus.LoadFailedStatus:
+            # A load that another one ends is no failure of the page's.
+            # And with an error of its own a server sends a page all the same.
+            domain = info.errorDomain()
+            http = domain is QWebEngineLoadingInfo.ErrorDomain.HttpStatusCodeDomain
+            self._failed = info.errorCode() != ABORTED and not http
             self._error = info.errorString()
 
     # Loading
@@ -143,9 +158,14 @@ class BrowserPage:
         self.tools.ask("Emulation.setEmulatedMedia", features=features)
         self.page.load(QUrl(self.wanted.address))
         self._wait(lambda: self._loaded is not None or bool(self._download), end)
+        if self._loaded is False and not self._failed:
+            # It became a file to keep, or leads on: which of the two shows soon.
+            wait_until(lambda: bool(self._download), DOUBT)
         if self._download:
             raise PageProblem(f"it isn't a web page but a file to keep ({self._download})")
-        if self._loaded is False and self.page.navigations <= 1:
+        if self.page.wandered:
+            raise PageProblem("it leads on from page to page without end")
+        if self._loaded is False and self._failed:
             raise PageProblem(f"it can't be loaded ({self._error or 'no answer'})")
         if self._loaded is None:
             self.notes.append(
@@ -190,7 +210,8 @@ class BrowserPage:
         # The value of a script is that of its last statement, within `try` as well.
         guarded = f"try {{\n{code}\n}} catch (fault) {{ '{FAULT}' + fault.stack }}"
         self.page.runJavaScript(guarded, world, answers.append)
-        self._wait(lambda: bool(answers), time.monotonic() + ANSWER)
+        patience = min(MOST_ANSWER, max(LEAST_ANSWER, self.wanted.limit))
+        self._wait(lambda: bool(answers), time.monotonic() + patience)
         if not answers:
             raise PageProblem("one of its scripts has no end")
         answer = answers[0] if isinstance(answers[0], str) else ""
@@ -209,9 +230,12 @@ class BrowserPage:
         self.run(script("halt"), THEIRS)
         self.ask("highPair.finishAnimations()")
 
-    def close(self) -> None:
-        """Let go of the page and what it holds."""
+    def close(self, hung: bool = False) -> None:
+        """Let go of the page and what it holds. hung: it wouldn't go by itself."""
         self.tools.close()
+        if hung and self.page.renderProcessPid() > 0:
+            with contextlib.suppress(OSError):
+                os.kill(self.page.renderProcessPid(), signal.SIGKILL)
         self.view.close()
         self.view.setPage(None)  # type: ignore[arg-type]
         self.page.deleteLater()

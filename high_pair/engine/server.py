@@ -34,6 +34,8 @@ FLAGS = (
     "--disable-lcd-text",
     "--no-pings",
     "--mute-audio",
+    # A page's scripts have less memory than the machine.
+    "--js-flags=--max-old-space-size=1024",
     "--num-raster-threads=4",
     # Frames of a page that is a file are files, and its own.
     "--allow-file-access-from-files",
@@ -59,10 +61,16 @@ def _fonts(folder: Path) -> Path:
     return path
 
 
-def set_up(folder: Path) -> int:
-    """Set the engine's environment before Qt starts; gives the port of its developer tools."""
+def set_up(folder: Path, local: bool) -> int:
+    """Set the engine's environment before Qt starts; gives the port of its developer tools.
+
+    local: it shows files alone, and reaches nobody at all.
+    """
     port = _free_port()
     flags = list(FLAGS)
+    if local:
+        # Pages can ask for a connection without asking for anything over it: no host has an address.
+        flags.append('--host-resolver-rules="MAP * ~NOTFOUND"')
     if os.geteuid() == 0:
         # The engine refuses to start as root within its sandbox.
         flags.append("--no-sandbox")
@@ -100,10 +108,10 @@ class Server:
         page.load_seconds = time.monotonic() - start
         return page
 
-    def _close(self, wanted: Wanted) -> None:
+    def _close(self, wanted: Wanted, hung: bool = False) -> None:
         page = self._open.pop(wanted, None)
         if page is not None:
-            page.close()
+            page.close(hung)
 
     def answer(self, asked: dict[str, Any]) -> dict[str, Any]:
         """Do what is asked."""
@@ -118,7 +126,7 @@ class Server:
                 return {"frame": page.painter.time_frame()}
             return taken(page, asked.get("changes", {}), self.folder)
         except PageProblem as problem:
-            self._close(wanted)
+            self._close(wanted, hung=True)
             return {"problem": str(problem)}
 
     def serve(self) -> None:
@@ -138,9 +146,9 @@ def _quiet(_kind: QtMsgType, _context: object, _message: str) -> None:
 
 
 def main() -> None:
-    """Run the process: `python -m high_pair.engine FOLDER`."""
+    """Run the process: `python -m high_pair.engine FOLDER files|web`."""
     folder = Path(sys.argv[1])
-    port = set_up(folder)
+    port = set_up(folder, sys.argv[2:] != ["web"])
     # What the engine itself prints must not get into what is told.
     told = os.dup(1)
     os.dup2(2, 1)

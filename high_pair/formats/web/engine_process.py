@@ -20,6 +20,7 @@ from high_pair.errors import HighPairError
 
 # Beyond a page's own limit: starting the engine, painting, scrolling, forcing states.
 BESIDES = 90.0
+FILES, WEB = "files", "web"
 ARRAYS = ("seen", "backdrop", "coverage")
 
 
@@ -32,9 +33,13 @@ class EngineProblem(HighPairError):
 
 
 class Engine:
-    """One process for all pages, started when first asked, ended when nobody uses it any more."""
+    """One process for all pages, started when first asked, ended when nobody uses it any more.
 
-    def __init__(self) -> None:
+    kind: it shows files, and then reaches nobody, or pages from the web.
+    """
+
+    def __init__(self, kind: str = FILES) -> None:
+        self._kind = kind
         self._lock = threading.Lock()
         self._process: subprocess.Popen[bytes] | None = None
         self._line: Line | None = None
@@ -103,7 +108,7 @@ class Engine:
         environment = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
         # A group of its own, so that the engine's helpers end with it.
         self._process = subprocess.Popen(
-            [sys.executable, "-m", "high_pair.engine", str(self._folder)],
+            [sys.executable, "-m", "high_pair.engine", str(self._folder), self._kind],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,
@@ -129,7 +134,7 @@ class Engine:
             self._folder = None
 
 
-@functools.lru_cache(maxsize=1)
-def shared_engine() -> Engine:
-    """Give the one engine of this process."""
-    return Engine()
+@functools.lru_cache(maxsize=2)
+def shared_engine(kind: str = FILES) -> Engine:
+    """Give the one engine of its kind in this process."""
+    return Engine(kind)

@@ -24,7 +24,13 @@ from high_pair.formats.web.addresses import (
     web_address,
 )
 from high_pair.formats.web.css_source import find
-from high_pair.formats.web.engine_process import Engine, EngineProblem, shared_engine
+from high_pair.formats.web.engine_process import (
+    FILES,
+    WEB,
+    Engine,
+    EngineProblem,
+    shared_engine,
+)
 from high_pair.formats.web.items import Taken, address_of, scene_of, taken_from
 from high_pair.formats.web.mends import Context, Mends, mends_for
 from high_pair.formats.web.origins import Origins, Place
@@ -107,7 +113,7 @@ class WebFile:
             self._check_file()
         self._sources = SourceFiles(path if self.local else None)
         self._visit = uuid.uuid4().hex
-        self._engine: Engine = shared_engine()
+        self._engine: Engine = shared_engine(FILES if self.local else WEB)
         self._engine.begin()
         self._open = True
         try:
