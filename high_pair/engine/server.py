@@ -69,7 +69,7 @@ def set_up(folder: Path, local: bool) -> int:
     port = _free_port()
     flags = list(FLAGS)
     if local:
-        # Pages can ask for a connection without asking for anything over it: no host has an address.
+        # Pages can ask for a connection and for nothing over it: no host has an address.
         flags.append('--host-resolver-rules="MAP * ~NOTFOUND"')
     if os.geteuid() == 0:
         # The engine refuses to start as root within its sandbox.

@@ -25,9 +25,11 @@ STATES = {
     "active": (["active"], "when pressed"),
     "visited": (["visited"], "when visited"),
 }
+# What then holds for the elements round them.
+AROUND = {"hover": ["hover"], "focus": ["focus-within"], "active": ["active"], "visited": []}
 MOST_FORCED = 300
 MOST_INDICATORS = 120
-ATTRIBUTE = "hp-state"
+ATTRIBUTE, ROUND = "hp-state", "hp-round"
 # Room round a text in which its state's painting is kept, in CSS pixels.
 ROOM = 12.0
 # What of a text's look a state may change; the last two change its letters' shapes.
@@ -62,10 +64,17 @@ def take_states(taken: Taken) -> None:
         page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")
         asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ATTRIBUTE}]")
         nodes = asked.get("nodeIds", [])
+        around = []
+        if AROUND[state]:
+            page.ask(f"highPair.nameAround('{ROUND}', '{ATTRIBUTE}')")
+            asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ROUND}]")
+            around = asked.get("nodeIds", [])
+        _force(taken, around, AROUND[state])
         _force(taken, nodes, names)
         _take_state(taken, rest, numbers, state, words, bool(stateful[f"{state} rules"]))
-        _force(taken, nodes, [])
+        _force(taken, [*nodes, *around], [])
     page.ask(f"highPair.name('{ATTRIBUTE}', [])")
+    page.ask(f"highPair.name('{ROUND}', [])")
     page.tools.ask("CSS.disable")
     page.tools.ask("DOM.disable")
 

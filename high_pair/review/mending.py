@@ -27,7 +27,12 @@ from high_pair.remedy.remedies import (
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.origins import reaches_of
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for, ratio_served
-from high_pair.review.surroundings import around, backdrop_edits, restyle_edits
+from high_pair.review.surroundings import (
+    around,
+    backdrop_edits,
+    restyle_edits,
+    underlines_for,
+)
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -149,6 +154,36 @@ def alike_edits(
             edits += edits_for(found[0], [pair])
             served |= {pair.address, *(found[0].serves if isinstance(found[0], Backdrop) else ())}
     return tuple(edits)
+
+
+def underline_the_rest(
+    left: Sequence[tuple[Pair, str]],
+    edits: Sequence[Edit],
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+) -> tuple[list[Edit], list[tuple[Pair, str]]]:
+    """Underline each link that no colour tells from the text around it, where that can be done.
+
+    Gives the edits, and the pairs that are left, with why.
+    """
+    found: list[Edit] = []
+    still: list[tuple[Pair, str]] = []
+    for pair, why in left:
+        page = bench.get(document, pair.page - 1, asked)
+        remedies: Sequence[Restyled] = ()
+        if pair.subject is Subject.LINK and page.raster.scene.painting is not None:
+            so_far = (*edits, *found)
+
+            def trial(further: Sequence[Edit], so_far: tuple[Edit, ...] = so_far) -> Document:
+                return for_trial(document.edited((*so_far, *further)))
+
+            remedies = underlines_for(pair, asked, trial)
+        if remedies:
+            found += restyle_edits(remedies[0])
+        else:
+            still.append((pair, why))
+    return found, still
 
 
 def mend_group(

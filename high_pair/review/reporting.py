@@ -19,7 +19,12 @@ from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
 from high_pair.review.edits_as_json import edit_out
 from high_pair.review.history import changed_by
 from high_pair.review.measuring import PageBench, PageReview, review_pages
-from high_pair.review.mending import edits_for, mend_group, remedies_for
+from high_pair.review.mending import (
+    edits_for,
+    mend_group,
+    remedies_for,
+    underline_the_rest,
+)
 from high_pair.review.overlaying import lay_for_the_rest
 from high_pair.review.parallel import LONG_DOCUMENT, review_long_document
 from high_pair.review.saving import SavedCopy, save_copy
@@ -154,6 +159,8 @@ def mend_file(
                 edits += found
                 left += unserved
         edits = _one_for_each_address(edits)
+        underlined, left = underline_the_rest(left, edits, document, bench, asked)
+        edits += underlined
         laid, left = lay_for_the_rest(left, edits, document, bench, asked)
         edits += laid
         mended = document.edited(edits)

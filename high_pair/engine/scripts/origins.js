@@ -161,6 +161,7 @@
     const texts = [...allRules()].map(([rule]) => rule.selectorText);
     const found = {};
     for (const [state, names] of Object.entries(FORCED)) {
+      // Pointed at, or pressed, is also whatever holds the link or control.
       const asked = texts.filter((text) => text.includes(names[0]));
       const reach = state === "visited" ? "a[href]" : ACTIVE;
       const all = [...document.querySelectorAll(reach)].filter((element) =>

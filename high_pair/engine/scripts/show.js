@@ -67,6 +67,14 @@
     }
     return numbers.length;
   };
+  // Likewise the elements round those that have an attribute.
+  own.nameAround = (attribute, inner) => {
+    for (const element of document.querySelectorAll(`[${attribute}]`)) element.removeAttribute(attribute);
+    for (const element of document.querySelectorAll(`[${inner}]`))
+      for (let at = element.parentElement; at && !at.hasAttribute(attribute); at = at.parentElement)
+        if (!at.hasAttribute(inner)) at.setAttribute(attribute, "");
+    return true;
+  };
   own.nameClipped = () => {
     for (const element of own.clipped) element.setAttribute("hp-clip", "");
     return own.clipped.size;
