@@ -45,6 +45,7 @@ from high_pair.app.welcome import Welcome
 from high_pair.formats.opening import (
     DECKS,
     DOCUMENTS,
+    DRAWINGS,
     PICTURES,
     SUFFIXES,
     WORKBOOKS,
@@ -315,7 +316,7 @@ class Window(QMainWindow):
             file_filter("Documents", DOCUMENTS),
             file_filter("Spreadsheets", WORKBOOKS),
             file_filter("Web pages", PAGES),
-            file_filter("Pictures", PICTURES),
+            file_filter("Pictures", (*PICTURES, *DRAWINGS)),
             REVIEWS,
             ALL_FILES,
         )

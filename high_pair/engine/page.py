@@ -10,6 +10,7 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
+from xml.sax.saxutils import escape
 
 from PySide6.QtCore import Qt, QUrl
 from PySide6.QtWebEngineCore import (
@@ -53,7 +54,8 @@ class PageProblem(Exception):
 class Wanted:
     """How a page is to be shown: see `formats.web.settings`, where each is explained.
 
-    visit: whose page it is; another visit loads it anew.
+    visit: whose page it is; another visit loads it anew; drawing: the width and the
+    height in CSS pixels of a drawing that is shown alone, None of a page.
     """
 
     visit: str
@@ -65,6 +67,7 @@ class Wanted:
     limit: float
     scripts: bool
     states: bool
+    drawing: tuple[float, float] | None = None
 
 
 def script(name: str) -> str:
@@ -78,8 +81,9 @@ class BrowserPage:
     notes: what its reader is to be told of it; load_seconds: how long it took until quiet.
     """
 
-    def __init__(self, wanted: Wanted, devtools: int) -> None:
+    def __init__(self, wanted: Wanted, devtools: int, folder: Path) -> None:
         self.wanted = wanted
+        self._folder = folder
         self.notes: list[str] = []
         self.load_seconds = 0.0
         # Made when the page is first painted: see `frames.Painter`.
@@ -156,7 +160,7 @@ class BrowserPage:
             {"name": "prefers-color-scheme", "value": "dark" if self.wanted.dark else "light"}
         ]
         self.tools.ask("Emulation.setEmulatedMedia", features=features)
-        self.page.load(QUrl(self.wanted.address))
+        self.page.load(QUrl(self._to_load()))
         self._wait(lambda: self._loaded is not None or bool(self._download), end)
         if self._loaded is False and not self._failed:
             # It became a file to keep, or leads on: which of the two shows soon.
@@ -175,6 +179,20 @@ class BrowserPage:
             self.notes.append(f"the server answered with an error ({self.tools.status})")
         self.settle(end)
         self.page.frozen = True
+
+    def _to_load(self) -> str:
+        """Give the address to load; a drawing is shown within a page of ours."""
+        if self.wanted.drawing is None:
+            return self.wanted.address
+        width, height = self.wanted.drawing
+        path = self._folder / f"{self.wanted.visit}.html"
+        path.write_text(
+            "<!doctype html><meta charset=utf-8><style>html,body{margin:0;background:#fff}"
+            f"iframe{{display:block;border:0;width:{width:g}px;height:{height:g}px}}</style>"
+            f'<iframe src="{escape(self.wanted.address, {chr(34): "&quot;"})}"></iframe>',
+            encoding="utf-8",
+        )
+        return path.as_uri()
 
     def _wait(self, condition: Any, end: float) -> None:
         wait_until(lambda: bool(self.page.died) or condition(), max(0.1, end - time.monotonic()))

@@ -101,7 +101,7 @@ class Server:
         self._close(wanted)
         while len(self._open) >= MOST_OPEN:
             self._close(next(iter(self._open)))
-        page = BrowserPage(wanted, self.port)
+        page = BrowserPage(wanted, self.port, self.folder)
         self._open[wanted] = page
         start = time.monotonic()
         page.load()
@@ -119,7 +119,9 @@ class Server:
             for open_now in [each for each in self._open if each.visit == asked["visit"]]:
                 self._close(open_now)
             return {}
-        wanted = Wanted(**asked["page"])
+        told = dict(asked["page"])
+        drawing = told.pop("drawing", None)
+        wanted = Wanted(**told, drawing=tuple(drawing) if drawing else None)
         try:
             page = self._page(wanted)
             if asked["do"] == "frame" and page.painter is not None:

@@ -21,6 +21,7 @@ from high_pair.formats.picture.picture_file import PictureFile, is_picture
 from high_pair.formats.relationships import content_type_of, main_part_of
 from high_pair.formats.sheets.workbook import Workbook
 from high_pair.formats.slides.deck import Deck
+from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import CSS, PAGES, looks_like_page, web_address
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.formats.web.web_file import WebFile
@@ -30,8 +31,9 @@ DECKS = (
 )  # fmt: skip
 DOCUMENTS = (".docx", ".docm", ".dotx", ".dotm", ".odt", ".ott", ".fodt")
 PICTURES = picture_file.SUFFIXES
+DRAWINGS = (drawing.SUFFIX,)
 WORKBOOKS = (".xlsx", ".xlsm", ".xltx", ".xltm", ".ods", ".ots", ".fods")
-SUFFIXES = (*DECKS, *DOCUMENTS, *WORKBOOKS, *PAGES, *PICTURES)
+SUFFIXES = (*DECKS, *DOCUMENTS, *WORKBOOKS, *PAGES, *PICTURES, *DRAWINGS)
 START = 1024
 
 
@@ -74,19 +76,22 @@ def open_saved(target: Path, document: Document) -> Document:
 
 def shown_as(document: Document) -> WebSettings | None:
     """Tell how a web page is shown; None of another document."""
-    return document.settings if isinstance(document, WebFile) else None
+    page = isinstance(document, WebFile) and document.drawing_size is None
+    return document.settings if page and isinstance(document, WebFile) else None
 
 
 def copy_suffixes(document: Document, path: Path) -> tuple[str, ...]:
     """List the suffixes of what can be saved of a document, the usual one first."""
-    if isinstance(document, WebFile):
+    if isinstance(document, WebFile) and document.drawing_size is None:
         return (path.suffix or PAGES[0], CSS) if document.local else (CSS,)
     return (path.suffix,)
 
 
 def mends_as_sheet(document: Document) -> str | None:
     """Give the mends of a web page as a style sheet; None of another document."""
-    return document.style_sheet() if isinstance(document, WebFile) else None
+    if not isinstance(document, WebFile) or document.drawing_size is not None:
+        return None
+    return document.style_sheet()
 
 
 def open_document(path: Path, web: WebSettings = DEFAULT) -> Document:
@@ -97,7 +102,12 @@ def open_document(path: Path, web: WebSettings = DEFAULT) -> Document:
     if web_address(path) is not None:
         return WebFile(path, web)
     start = _start_of(path)
-    if looks_like_page(start) or (path.suffix.lower() in PAGES and not start.startswith(b"PK")):
+    drawn = path.suffix.lower() == drawing.SUFFIX
+    if (
+        drawn
+        or looks_like_page(start)
+        or (path.suffix.lower() in PAGES and not start.startswith(b"PK"))
+    ):
         return WebFile(path, web)
     if _starts_like_xml(start):
         kind, root = read_flat(path)

@@ -469,7 +469,8 @@
         plain: facts.style.filter === "none" });
     }
     const named = element.tagName === "IMG" && (element.alt || element.title || "").trim();
-    const reason = OPAQUE[element.tagName] || (named ? "a picture" : "");
+    const reason = OPAQUE[element.tagName]
+      || (named || element.localName === "image" ? "a picture" : "");
     if (reason && shown) {
       found.push({ ...item(facts, "opaque", named || "", { region, suffix: "/picture=1",
         place: element.tagName === "IMG" ? "picture" : element.localName }, frame), reason });
@@ -574,7 +575,8 @@
       if (node.shadowRoot) walk(node.shadowRoot, frame, found, pictures, told);
       if (tag === "iframe" || tag === "frame") { inner(node, frame, facts, found, pictures, told); continue; }
       const isControl = tag === "input" || tag === "textarea" || tag === "select";
-      const isPicture = tag === "img" || node.tagName in OPAQUE;
+      const isPicture = tag === "img" || node.tagName in OPAQUE
+        || (tag === "image" && node.namespaceURI === "http://www.w3.org/2000/svg");
       const style = getComputedStyle(node);
       if (style.display === "none") {
         skip(walker, node);

@@ -125,6 +125,9 @@
     const inline = asked.map(([number, side], index) => {
       if (decided[index] >= 0) return 0;
       for (let at = own.element(number); at; at = at.parentElement) {
+        // A negative number: an attribute says it.
+        if (at.namespaceURI === "http://www.w3.org/2000/svg" && at.hasAttribute("fill") && !at.style.fill)
+          return -own.numberOf(at);
         if (at.style && (at.style.color || at.style.fill || at.style.webkitTextFillColor)) return own.numberOf(at);
       }
       return 0;

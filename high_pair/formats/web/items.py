@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 from scipy import ndimage
 
+from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import in_page
 from high_pair.formats.web.origins import Origins
 from high_pair.scene.addresses import span
@@ -67,21 +68,22 @@ SAID = {
 
 @dataclass(frozen=True)
 class Taken:
-    """A page as taken. told: by the engine; zoom: device pixels a CSS pixel."""
+    """A page as taken. told: by the engine; zoom: device pixels a CSS pixel; drawing: it is one."""
 
     told: dict[str, Any]
     painting: Painting
     zoom: float
     origins: Origins
+    drawing: bool = False
 
 
-def taken_from(told: dict[str, Any], origins: Origins) -> Taken:
+def taken_from(told: dict[str, Any], origins: Origins, is_drawing: bool = False) -> Taken:
     """Take over what the engine told."""
     painting = Painting(
         told.pop("seen"), told.pop("backdrop"), told.pop("coverage"),
         1 / POINTS_A_PIXEL, int(told["rows"]),
     )  # fmt: skip
-    return Taken(told, painting, float(told["zoom"]), origins)
+    return Taken(told, painting, float(told["zoom"]), origins, is_drawing)
 
 
 def scene_of(taken: Taken) -> Scene:
@@ -179,7 +181,9 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
     address = address_of(told)
     words, gone = _words(taken, told)
     origin, deciders, fixed = taken.origins.of(told)
-    if "//" in address:
+    if taken.drawing:
+        fixed = drawing.FIXED
+    elif "//" in address:
         fixed = IN_TREE
     elif told.get("state") == IN_STATE:
         fixed = ""

@@ -68,7 +68,7 @@ class Origins:
         origin = told.get("origin") or {}
         number = origin.get("rule", -1)
         if number < 0:
-            return bool(origin.get("inline")) or bool(told.get("appears"))
+            return origin.get("inline", 0) > 0 or bool(told.get("appears"))
         place = self._places[number]
         return place.important or weight_of(place.selector) > weight_of(selector)
 
@@ -86,7 +86,7 @@ class Origins:
             if "var(" not in place.value:
                 deciders.append(Decider(f"in the rule {place.selector}", place.address))
         elif origin.get("inline"):
-            words = "inline style"
+            words = "inline style" if origin["inline"] > 0 else "an attribute of the drawing"
         elif told.get("appears"):
             words = f"as it looks {told['appears']}"
         else:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import math
 import threading
 import uuid
 from collections import OrderedDict
@@ -15,6 +16,7 @@ import numpy as np
 
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.formats.document import PageInfo
+from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import (
     CSS,
     file_address,
@@ -35,7 +37,7 @@ from high_pair.formats.web.items import Taken, address_of, scene_of, taken_from
 from high_pair.formats.web.mends import Context, Mends, mends_for
 from high_pair.formats.web.origins import Origins, Place
 from high_pair.formats.web.saving import SourceFiles, write_copy
-from high_pair.formats.web.settings import DEFAULT, HEIGHT, WebSettings
+from high_pair.formats.web.settings import DEFAULT, HEIGHT, NARROWEST, WebSettings
 from high_pair.formats.writing import write_whole
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit, MarkText
@@ -85,13 +87,15 @@ class _Shots:
 
 
 class WebFile:
-    """An open web page; see `formats.document.Document`, whose methods it has.
+    """An open web page, or a drawing; see `formats.document.Document`, whose methods it has.
 
     sheet: a style sheet over the page's own, as when mends that were saved as
     one are measured.
     """
 
     kind = KIND
+    # The width and height of a drawing that is shown alone, None of a page.
+    drawing_size: tuple[float, float] | None = None
 
     def __init__(self, path: Path, settings: WebSettings = DEFAULT, sheet: str = "") -> None:
         """Load a page in all widths. Raises UnreadableFile."""
@@ -111,6 +115,11 @@ class WebFile:
         self.pictures = Pictures(_no_picture)
         if self.local:
             self._check_file()
+            if path.suffix.lower() == drawing.SUFFIX:
+                self.kind = drawing.KIND
+                self.drawing_size = drawing.size_of(path)
+                width = max(NARROWEST, math.ceil(self.drawing_size[0]))
+                self.settings = settings = WebSettings((width,), limit=settings.limit, states=False)
         self._sources = SourceFiles(path if self.local else None)
         self._visit = uuid.uuid4().hex
         self._engine: Engine = shared_engine(FILES if self.local else WEB)
@@ -138,6 +147,8 @@ class WebFile:
 
     def _page(self, width: int, taken: Taken) -> PageInfo:
         scene = self._shot(self.settings.widths.index(width))[1]
+        if self.drawing_size is not None:
+            return PageInfo("Picture", scene.width, scene.height, False)
         look = ", dark" if self.settings.dark else ""
         headings = tuple((level, words) for level, words in taken.told["headings"])
         return PageInfo(
@@ -159,6 +170,7 @@ class WebFile:
             "limit": settings.limit,
             "scripts": self._scripts,
             "states": settings.states and not self._quick,
+            "drawing": self.drawing_size,
         }
 
     def _changes(self) -> dict[str, Any]:
@@ -181,7 +193,7 @@ class WebFile:
         found = self._shots.get(key)
         if found is None:
             told = self._told(number, changes)
-            taken = taken_from(told, Origins(told, self._line_of))
+            taken = taken_from(told, Origins(told, self._line_of), self.drawing_size is not None)
             found = (taken, scene_of(taken))
             if self._mends is None and not self._quick:
                 self._first.setdefault(number, replace(taken, painting=NO_PAINTING))
@@ -328,12 +340,13 @@ class WebFile:
 
         Raises UnwritableFile.
         """
+        if self.drawing_size is not None:
+            data = self.path.read_bytes()
+            write_whole(target, self.path, lambda out: _put(out, data))
+            return
         if target.suffix.lower() == CSS:
-
-            def write(out: IO[bytes]) -> None:
-                out.write(self.style_sheet().encode())
-
-            write_whole(target, target, write)
+            data = self.style_sheet().encode()
+            write_whole(target, target, lambda out: _put(out, data))
             return
         if not self.local:
             raise UnwritableFile(
@@ -348,6 +361,10 @@ class WebFile:
         if self._open:
             self._open = False
             self._engine.leave(self._visit)
+
+
+def _put(out: IO[bytes], data: bytes) -> None:
+    out.write(data)
 
 
 def _no_picture(name: str) -> bytes:
