@@ -22,7 +22,9 @@ from high_pair.app.settings import Settings
 from high_pair.app.start import make_application
 from high_pair.app.window import DEMO, DEMOS, Window
 from high_pair.colour.srgb import bytes_of
+from high_pair.formats.web.settings import WebSettings
 from high_pair.scene.paint import from_levels
+from high_pair.simulated.site import SITE
 from high_pair.wcag.verdicts import Verdict
 from tools.make_poster import LINES
 from tools.make_poster import NAME as POSTER
@@ -149,6 +151,19 @@ def office(folder: Path) -> None:
         camera.close()
 
 
+def site(folder: Path) -> None:
+    """Take a picture of the ferry line's site in two widths, with a ramp over its photograph."""
+    camera = Camera(folder, "light")
+    shown = WebSettings((1280, 320))
+    camera.window.controller.open([SITE / "index.html"], shown)
+    camera.settle()
+    camera.go_to("Across the bay")
+    kinds = [card.remedy.kind for card in camera.window.desk.panel.remedies.cards.rows]
+    camera.window.desk.choose_remedy(1 + kinds.index("ramp"))
+    camera.take("web-page-light")
+    camera.close()
+
+
 def main(folder: Path) -> None:
     """Make all pictures."""
     for theme in ("light", "dark"):
@@ -176,6 +191,7 @@ def main(folder: Path) -> None:
             camera.show_picture()
         camera.close()
     office(folder)
+    site(folder)
 
 
 if __name__ == "__main__":

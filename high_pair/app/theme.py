@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 from high_pair.raster.fonts import FOLDER
 
+MARKS = Path(__file__).resolve().parent.parent / "data" / "marks"
 FAMILY = "Atkinson Hyperlegible"
 SAMPLE_FOLDER = "carlito"
 TEXT_PIXELS = 14
@@ -167,6 +168,7 @@ def apply(application: QApplication, theme: Theme) -> None:
 
 def style_sheet(theme: Theme) -> str:
     """Write the style sheet of the window's own controls."""
+    marks = MARKS.as_posix()
     return f"""
     QWidget {{ color: {theme.text}; }}
     QToolTip {{ background: {theme.field}; color: {theme.text}; border: 1px solid {theme.edge};
@@ -222,8 +224,21 @@ def style_sheet(theme: Theme) -> str:
     QLineEdit {{ background: {theme.field}; border: 1px solid {theme.edge}; border-radius: 5px;
         padding: 4px 8px; selection-background-color: {theme.accent};
         selection-color: {theme.on_accent}; }}
+    QLineEdit {{ placeholder-text-color: {theme.quiet}; }}
     QLineEdit:focus {{ border: 2px solid {theme.accent}; padding: 3px 7px; }}
-    QCheckBox:focus {{ border: 2px solid {theme.accent}; }}
+    QCheckBox {{ spacing: 8px; padding: 2px; border: 2px solid transparent; }}
+    QCheckBox:focus {{ border: 2px solid {theme.accent}; border-radius: 4px; }}
+    QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {theme.edge};
+        border-radius: 3px; background: {theme.field}; }}
+    QCheckBox::indicator:checked {{ background: {theme.accent}; border-color: {theme.accent};
+        image: url({marks}/tick-{theme.name}.svg); }}
+    QAbstractSpinBox {{ background: {theme.field}; border: 1px solid {theme.edge};
+        border-radius: 4px; padding: 3px 18px 3px 6px; selection-color: {theme.on_accent};
+        selection-background-color: {theme.accent}; }}
+    QAbstractSpinBox:focus {{ border: 2px solid {theme.accent}; padding: 2px 17px 2px 5px; }}
+    QAbstractSpinBox::up-button, QAbstractSpinBox::down-button {{ border: 0; width: 16px; }}
+    QAbstractSpinBox::up-arrow {{ image: url({marks}/up-{theme.name}.svg); width: 9px; }}
+    QAbstractSpinBox::down-arrow {{ image: url({marks}/down-{theme.name}.svg); width: 9px; }}
     QTableWidget {{ background: {theme.sheet}; border: 1px solid {theme.rule};
         selection-background-color: {theme.chosen}; selection-color: {theme.text}; }}
     QTableWidget:focus {{ border: 2px solid {theme.accent}; }}

@@ -31,7 +31,9 @@ class Drawings(PageFolder):
         self.assertEqual(pair.origin, "an attribute of the drawing")
 
     def test_a_size_is_the_one_shown(self) -> None:
-        file = self.drawing('<text x="10" y="40" font-size="12">Words</text>', 'viewBox="0 0 400 100" width="800"')
+        file = self.drawing(
+            '<text x="10" y="40" font-size="12">Words</text>', 'viewBox="0 0 400 100" width="800"'
+        )
         self.assertEqual(file.pages[0].width, 600.0)
         self.assertAlmostEqual(pairs_of(file)[0].size, 18.0, delta=0.01)
 
