@@ -131,7 +131,7 @@ class Foot(QFrame):
         self.stop_button = QPushButton("Stop")
         self.stop_button.setProperty("flat", True)
         self.stop_button.setFixedHeight(24)
-        self.stop_button.setToolTip("Stop measuring (Escape)")
+        self.stop_button.setToolTip("Stop opening or measuring (Escape)")
         self.stop_button.clicked.connect(self.stop_asked)
         row.addWidget(self.progress)
         row.addWidget(self.stop_button)
@@ -148,6 +148,16 @@ class Foot(QFrame):
             widget.setVisible(done < total)
         self.progress.setMaximum(max(1, total))
         self.progress.setValue(done)
+
+    def show_opening(self, opening: bool, measuring: bool) -> None:
+        """Show that files are being opened, which can be stopped, until pages are measured."""
+        if opening:
+            # Nobody knows how long it takes.
+            self.progress.setMaximum(0)
+        elif not measuring:
+            self.progress.setMaximum(1)
+        for widget in (self.progress, self.stop_button):
+            widget.setVisible(opening or measuring)
 
     def show_hints(self, desk: str, picking: bool, there: bool, boxes: bool = False) -> None:
         """Show what keys do on a desk, if there is anything for them to do.

@@ -19,6 +19,7 @@ from high_pair.app.worker import Urgency, Worker
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats import open_document
 from high_pair.formats.document import Document, for_trial
+from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
@@ -101,7 +102,8 @@ class Controller(QObject):
     pages_changed: files were opened or closed; page_measured: a file's page
     has its result (and thumbnail); progressed: pages done, and of how many;
     failed: a message for the user; settled: everything asked for is done;
-    painted: pages tried for a remedy, and of how many.
+    painted: pages tried for a remedy, and of how many; opening_changed: another
+    file is being opened, or none any more.
     """
 
     pages_changed = Signal()
@@ -113,6 +115,7 @@ class Controller(QObject):
     saved = Signal(object)
     settled = Signal()
     painted = Signal(int, int)
+    opening_changed = Signal()
     _pooled = Signal(object, int, object)
 
     def __init__(self, parent: QObject | None = None, device_ratio: float = 1.0) -> None:
@@ -129,7 +132,8 @@ class Controller(QObject):
         self._batch = 0
         self._total = 0
         self._done = 0
-        self._opening: set[Path] = set()
+        self._opening: dict[Path, Path] = {}
+        self._openings = 0
 
     # Opening and measuring
 
@@ -145,10 +149,27 @@ class Controller(QObject):
             if known is not None:
                 self.opened.emit(known.key)
                 continue
-            self._opening.add(path.resolve())
+            self._opening[path.resolve()] = path
+            self.opening_changed.emit()
+            batch = self._openings
 
-            def done(document: Document, path: Path = path) -> None:
-                self._opening.discard(path.resolve())
+            def wanted(batch: int = batch) -> bool:
+                return batch == self._openings
+
+            def over(path: Path = path) -> None:
+                self._opening.pop(path.resolve(), None)
+                self.opening_changed.emit()
+
+            def done(
+                document: Document,
+                path: Path = path,
+                over: Callable[[], None] = over,
+                wanted: Callable[[], bool] = wanted,
+            ) -> None:
+                over()
+                if not wanted():
+                    document.close()
+                    return
                 try:
                     file = self.session.add(path, document)
                 except HighPairError as error:
@@ -159,11 +180,25 @@ class Controller(QObject):
                 self.opened.emit(file.key)
                 self.measure_due()
 
-            def failed(error: HighPairError, path: Path = path) -> None:
-                self._opening.discard(path.resolve())
-                self.failed.emit(str(error))
+            def failed(error: HighPairError, over: Callable[[], None] = over) -> None:
+                over()
+                if not isinstance(error, Cancelled):
+                    self.failed.emit(str(error))
 
-            self.worker.do(functools.partial(open_document, path, web), done, failed)
+            opens = functools.partial(open_document, path, web)
+            self.worker.do(opens, done, failed, Urgency.AT_HAND, wanted)
+
+    @property
+    def opening(self) -> tuple[Path, ...]:
+        """The files that are being opened."""
+        return tuple(self._opening.values())
+
+    def stop_opening(self) -> None:
+        """Leave what is being opened, a web page that takes its time above all."""
+        self._openings += 1
+        self._opening.clear()
+        interrupt_engines()
+        self.opening_changed.emit()
 
     def close_file(self, key: int) -> None:
         """Take a file out of the review."""

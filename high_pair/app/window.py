@@ -159,6 +159,7 @@ class Window(QMainWindow):
         controller.pages_changed.connect(self._refresh)
         controller.opened.connect(self._opened)
         controller.failed.connect(self.show_problem)
+        controller.opening_changed.connect(self._opening_changed)
         controller.progressed.connect(self._progressed)
         controller.painted.connect(self.foot.show_progress)
         controller.page_measured.connect(lambda *_: self._refresh_status())
@@ -464,6 +465,9 @@ class Window(QMainWindow):
         """Stop measuring; when nothing is being measured, choose no remedy."""
         if self.on_bench and self.bench.is_picking:
             self.guide.leave()
+        elif self.controller.opening:
+            self.controller.stop_opening()
+            self.status.setText("Stopped; nothing more is opened.")
         elif self.controller.measuring:
             self.controller.stop_measuring()
             self._refresh()
@@ -514,12 +518,21 @@ class Window(QMainWindow):
         self._problem_box = None
         self._problems = []
 
+    def _opening_changed(self) -> None:
+        self.foot.show_opening(bool(self.controller.opening), self.controller.measuring)
+        self._refresh_status()
+
     def _progressed(self, done: int, total: int) -> None:
         self.foot.show_progress(done, total)
         self._refresh_status()
 
     def _refresh_status(self) -> None:
         session = self.controller.session
+        opening = self.controller.opening
+        if opening:
+            more = f" and {len(opening) - 1} more" if len(opening) > 1 else ""
+            self.status.setText(f"Opening {name_of(opening[0])}{more}…")
+            return
         if self.on_bench and not self.controller.measuring:
             words = "Which colour comes first makes no difference to the ratio."
             self.status.setText(words if self.bench.keeps else "")

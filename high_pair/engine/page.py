@@ -47,7 +47,11 @@ LEAST_ANSWER, MOST_ANSWER = 4.0, 25.0
 
 
 class PageProblem(Exception):
-    """A page can't be shown; the message says why, for its reader."""
+    """A page can't be shown; the message says why, for its reader. hung: it doesn't answer."""
+
+    def __init__(self, words: str, hung: bool = False) -> None:
+        super().__init__(words)
+        self.hung = hung
 
 
 @dataclass(frozen=True)
@@ -231,7 +235,10 @@ class BrowserPage:
         patience = min(MOST_ANSWER, max(LEAST_ANSWER, self.wanted.limit))
         self._wait(lambda: bool(answers), time.monotonic() + patience)
         if not answers:
-            raise PageProblem("one of its scripts has no end")
+            raise PageProblem(
+                "it doesn't answer: a script of its own is without end, or it has very many parts",
+                hung=True,
+            )
         answer = answers[0] if isinstance(answers[0], str) else ""
         if answer.startswith(FAULT):
             raise PageProblem(f"it can't be asked about its text ({answer[len(FAULT) : 300]})")

@@ -129,7 +129,7 @@ class Server:
             return taken(page, asked.get("changes", {}), self.folder)
         except PageProblem as problem:
             self._close(wanted, hung=True)
-            return {"problem": str(problem)}
+            return {"problem": str(problem), "hung": problem.hung}
 
     def serve(self) -> None:
         """Answer until nobody asks any more."""

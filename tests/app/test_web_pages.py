@@ -1,5 +1,7 @@
 """Web pages in the window: by file and by address, in widths and states, mended and saved."""
 
+import socket
+import time
 import unittest
 import unittest.mock
 from pathlib import Path
@@ -214,6 +216,27 @@ class Addresses(OpenedTest):
         self.window.show_anew(self.file, WebSettings((400,), states=False))
         self.settle()
         self.assertEqual([page.width for page in self.file.base.pages], [300.0])
+
+    def test_opening_is_told_and_can_be_stopped(self):
+        # Nobody listens long enough here to answer: the page is waited for until it is stopped.
+        with socket.create_server(("127.0.0.1", 0)) as silent:
+            address = f"http://127.0.0.1:{silent.getsockname()[1]}/slow.html"
+            self.window.open_paths([as_path(address)])
+            end = time.monotonic() + 3
+            while time.monotonic() < end:
+                self.application.processEvents()
+                time.sleep(0.01)
+            self.assertIn("Opening slow.html", self.window.status.text())
+            self.assertTrue(self.window.foot.stop_button.isVisible())
+            start = time.monotonic()
+            self.press(Qt.Key.Key_Escape)
+            self.assertLess(time.monotonic() - start, 5)
+        self.assertEqual(self.window.controller.session.files, {})
+        self.assertFalse(self.window.foot.stop_button.isVisible())
+        # And the engine goes on with the next page.
+        self.window.controller.open([as_path(self.server.address + "news.html")], AT_REST)
+        self.settle()
+        self.assertEqual(self.file.name, "news.html")
 
     def test_addresses_and_files_are_dropped(self):
         data = QMimeData()

@@ -95,13 +95,13 @@ class HostilePages(PageFolder):
 
     def test_a_script_without_end_is_left_out_and_that_is_said(self) -> None:
         file = self.page(whole("<p>Words</p><script>for(;;){}</script>", "p{color:#999}"), SHORT)
-        self.assertIn("no end", " ".join(file.assumed()))
+        self.assertIn("without end", " ".join(file.assumed()))
         self.assertEqual(text_pairs(pairs_of(file), "Words")[0].verdict, Verdict.FALLS_SHORT)
 
     def test_so_is_one_that_begins_later(self) -> None:
         late = "<p>Words</p><script>setTimeout(()=>{for(;;){}},100)</script>"
         file = self.page(whole(late, "p{color:#999}"), SHORT)
-        self.assertIn("no end", " ".join(file.assumed()))
+        self.assertIn("without end", " ".join(file.assumed()))
         self.assertTrue(text_pairs(pairs_of(file), "Words"))
 
     def test_dialogs_hold_nothing_up(self) -> None:
@@ -111,7 +111,7 @@ class HostilePages(PageFolder):
 
     def test_alerts_in_a_loop_are_a_script_without_end(self) -> None:
         file = self.page(whole("<p>Words</p><script>for(;;)alert(1)</script>"), SHORT)
-        self.assertIn("no end", " ".join(file.assumed()))
+        self.assertIn("without end", " ".join(file.assumed()))
         self.assertTrue(text_pairs(pairs_of(file), "Words"))
 
     def test_a_page_that_reloads_itself_is_measured(self) -> None:

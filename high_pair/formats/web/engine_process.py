@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import Any
 
 from high_pair.engine.wire import Line, Silence, take_array
-from high_pair.errors import HighPairError
+from high_pair.errors import Cancelled, HighPairError
 
 # Beyond a page's own limit: starting the engine, painting, scrolling, forcing states.
 BESIDES = 90.0
@@ -45,6 +45,7 @@ class Engine:
         self._line: Line | None = None
         self._folder: Path | None = None
         self._users = 0
+        self._waiting = self._stopped = False
         atexit.register(self._end)
 
     @property
@@ -70,24 +71,36 @@ class Engine:
                 except Silence:
                     self._end()
 
+    def interrupt(self) -> None:
+        """Stop what is under way, from another thread; whoever waits for it gets Cancelled."""
+        process = self._process
+        if self._waiting and process is not None:
+            self._stopped = True
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(process.pid, signal.SIGKILL)
+
     def take(self, page: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
         """Have a page taken, with its paintings as arrays. Raises EngineProblem."""
         with self._lock:
             line = self._started()
+            self._waiting, self._stopped = True, False
             try:
                 line.say({"do": "take", "page": page, "changes": changes})
                 told = line.hear(float(page["limit"]) + BESIDES)
             except Silence as silence:
                 gone = self._process is not None and self._process.poll() is not None
                 self._end()
+                if self._stopped:
+                    raise Cancelled("Showing the page was stopped.") from silence
                 if gone:
                     raise EngineProblem(
                         "the browser engine ended while it showed the page"
                     ) from silence
                 raise EngineProblem("the browser engine had no answer in time", True) from silence
+            finally:
+                self._waiting = False
             if "problem" in told:
-                words = str(told["problem"])
-                raise EngineProblem(words, "no end" in words)
+                raise EngineProblem(str(told["problem"]), bool(told.get("hung")))
             assert self._folder is not None
             for name in ARRAYS:
                 told[name] = take_array(self._folder, told["arrays"][name])
@@ -138,3 +151,9 @@ class Engine:
 def shared_engine(kind: str = FILES) -> Engine:
     """Give the one engine of its kind in this process."""
     return Engine(kind)
+
+
+def interrupt_engines() -> None:
+    """Stop what any engine of this process is doing."""
+    for kind in (FILES, WEB):
+        shared_engine(kind).interrupt()

@@ -219,7 +219,8 @@ class WebFile:
                 # What its scripts would have made of it is lost, and that is said.
                 self._scripts = False
                 self._notes.append(
-                    "one of its scripts has no end; the page is measured without its scripts"
+                    "the page didn't answer (a script of its own is without end, or it has very "
+                    "many parts), so it is measured without its scripts"
                 )
                 return self._told(number, changes)
             raise UnreadableFile(self.name, f"{problem}. {HINT}") from problem
