@@ -214,6 +214,7 @@ class Mending(PageFolder):
         pairs = pairs_of(edited)
         assert pairs[0].numbers is not None
         self.assertEqual(pairs[0].numbers.foreground, "#010203")
+        self.assertEqual(pairs[0].origin, "changed here")
         self.assertEqual(pairs[1].verdict, Verdict.FALLS_SHORT)
 
     def test_it_wins_over_inline_styles_and_weightier_rules(self) -> None:

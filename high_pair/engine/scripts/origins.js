@@ -15,7 +15,7 @@
   }
 
   function sheetsOf(root) {
-    const mine = own.ownSheets ? own.ownSheets() : new Set();
+    const mine = own.paintingSheets();
     return [...root.styleSheets, ...root.adoptedStyleSheets].filter((sheet) => !mine.has(sheet));
   }
   function* rulesIn(holder, path) {
@@ -70,6 +70,7 @@
       else if (kind === "CSSContainerRule") within.unshift(`@container ${at.conditionText}`);
     }
     return {
+      mend: own.mendSheets().has(sheet),
       tree, sheet: number, path, property, style, href: sheet.href || "", within, nth: nthOf(rule, sheet),
       important: rule.style.getPropertyPriority(property) === 'important',
       selector: rule.selectorText, value: rule.style.getPropertyValue(property).trim(),

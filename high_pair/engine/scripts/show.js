@@ -20,6 +20,8 @@
     return true;
   };
 
+  own.paintingSheets = () => new Set([...held.values()].map((sheets) => sheets[1]));
+  own.mendSheets = () => new Set([...held.values()].map((sheets) => sheets[0]));
   own.ownSheets = () => new Set([...held.values()].flat());
   function put(root, text) {
     const view = (root.ownerDocument || root).defaultView;

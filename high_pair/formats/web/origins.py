@@ -16,7 +16,8 @@ _ADDRESS = re.compile(r"^style#tree=(\d+)/sheet=(\d+)/rule=([\w.]+)/property=(.+
 
 @dataclass(frozen=True)
 class Place:
-    """A declaration in a rule of the page's. within: the at-rules round it, outermost first.
+    """A declaration in a rule of the page's. within: the at-rules round it, outermost first;
+    mend: it is one of ours that is tried.
 
     style: which `style` element of its tree it stands in, -1 for none; href: the
     sheet's address, empty without one; nth: of the rules with the same selector in that sheet.
@@ -33,6 +34,7 @@ class Place:
     nth: int
     within: tuple[str, ...]
     important: bool
+    mend: bool = False
 
     @property
     def address(self) -> str:
@@ -46,7 +48,7 @@ def place_from(told: dict[str, Any]) -> Place:
     return Place(
         told["tree"], told["sheet"], tuple(told["path"]), told["property"], told["selector"],
         told["value"], told["style"], told["href"], told["nth"], tuple(told["within"]),
-        bool(told["important"]),
+        bool(told["important"]), bool(told["mend"]),
     )  # fmt: skip
 
 
@@ -79,6 +81,8 @@ class Origins:
         words = ""
         if origin.get("rule", -1) >= 0:
             place = self._places[origin["rule"]]
+            if place.mend:
+                return "changed here", (), ""
             words = f"rule {place.selector}"
             line = self._line_of(place)
             if line:
