@@ -58,6 +58,11 @@ class Painter:
             inner.quickWindow().afterRendering.connect(self._count_frame)
         self.extent = Extent(0, 0, 0)
 
+    @property
+    def whole(self) -> bool:
+        """Whether the view holds all of the page that is painted."""
+        return self.extent.rows <= self._view_rows
+
     def _count_frame(self) -> None:
         self._frames += 1
 
@@ -148,10 +153,23 @@ class Painter:
         self.show_again()
         return whole
 
-    def _grab_view(self) -> Words:
+    def holds(self, box: list[float]) -> bool:
+        """Tell whether a part of the page, in CSS pixels, lies within the view as it stands."""
+        return (box[1] + box[3]) * self.zoom <= self._view_rows
+
+    def grab_part(self, box: list[float]) -> Words:
+        """Give the pixels of a part of the page that the view holds, in CSS pixels, as shown now."""
+        x, y, width, height = (value * self.zoom for value in box)
+        left, top = max(0, int(x)), max(0, int(y))
+        right = min(self.page.wanted.width, int(np.ceil(x + width)))
+        bottom = min(self.extent.rows, int(np.ceil(y + height)))
+        return self._grab_view(QRect(left, top, max(1, right - left), max(1, bottom - top)))
+
+    def _grab_view(self, part: QRect | None = None) -> Words:
         view = self.page.view
-        image = QImage(view.size(), QImage.Format.Format_RGB32)
-        view.render(image, QPoint(0, 0), QRegion(), QWidget.RenderFlag.DrawChildren)
+        image = QImage(part.size() if part else view.size(), QImage.Format.Format_RGB32)
+        region = QRegion(part) if part else QRegion()
+        view.render(image, QPoint(0, 0), region, QWidget.RenderFlag.DrawChildren)
         data = np.frombuffer(image.constBits(), np.uint32)
         return data.reshape(image.height(), image.width())[: self._view_rows].copy()
 

@@ -91,10 +91,20 @@ def paint(painter: Painter, exactly: bool = True, more: str = "") -> Paintings:
     backdrop = painter.grab()
     painter.show(STEADY + inked(ONE) + more)
     one = painter.grab()
-    coverage, dubious = coverage_on(seen, backdrop, one)
-    if exactly or dubious:
+    if exactly or has_near(backdrop):
         painter.show(STEADY + inked(OTHER) + more)
-        coverage = coverage_between(seen, backdrop, one, painter.grab())
+        return between(seen, backdrop, one, painter.grab())
+    return on_backdrop(seen, backdrop, one)
+
+
+def on_backdrop(seen: Words, backdrop: Words, one: Words) -> Paintings:
+    """Give what three paintings tell of plain text."""
+    return Paintings(colours_of(seen), colours_of(backdrop), coverage_on(seen, backdrop, one))
+
+
+def between(seen: Words, backdrop: Words, one: Words, other: Words) -> Paintings:
+    """Give what four paintings tell of any text."""
+    coverage = coverage_between(seen, backdrop, one, other)
     return Paintings(colours_of(seen), colours_of(backdrop), coverage)
 
 
@@ -110,11 +120,8 @@ def paint_backdrop(painter: Painter, more: str = "") -> Pixels:
     return colours_of(painter.grab())
 
 
-def coverage_on(seen: Words, backdrop: Words, one: Words) -> tuple[Pixels, bool]:
-    """Tell how much of each pixel is ink, uint8 (h, w), from text in ONE on its backdrop.
-
-    And whether some backdrop is so near that colour that it can't be told.
-    """
+def coverage_on(seen: Words, backdrop: Words, one: Words) -> Pixels:
+    """Tell how much of each pixel is ink, uint8 (h, w), from text in ONE on its backdrop."""
     places = np.flatnonzero(one != backdrop)
     behind, ink = backdrop.reshape(-1)[places], one.reshape(-1)[places]
     widest = np.ones(len(places), np.uint8)
@@ -130,11 +137,11 @@ def coverage_on(seen: Words, backdrop: Words, one: Words) -> tuple[Pixels, bool]
     found = np.zeros(backdrop.shape, np.uint8)
     found.reshape(-1)[places] = np.rint(share).astype(np.uint8)
     _mark_pictographs(found, seen, backdrop, one)
-    return found, _has_near(backdrop)
+    return found
 
 
-def _has_near(backdrop: Words) -> bool:
-    """Tell whether some backdrop is near ONE in every channel."""
+def has_near(backdrop: Words) -> bool:
+    """Tell whether some backdrop is near ONE, so that ink can hardly be told from it."""
     near = np.ones(backdrop[::2, ::2].shape, bool)
     for shift, level in zip((16, 8, 0), ONE, strict=True):
         value = (backdrop[::2, ::2] >> shift).astype(np.uint8)
@@ -185,6 +192,14 @@ def _pixels_of(box: list[float], zoom: float, shape: tuple[int, ...]) -> tuple[i
     right = min(width, int(np.ceil((box[0] + box[2]) * zoom)))
     bottom = min(height, int(np.ceil((box[1] + box[3]) * zoom)))
     return left, top, max(left, right), max(top, bottom)
+
+
+def keep_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int:
+    """Keep paintings of a part of the page, at a box of it in CSS pixels; gives their number."""
+    zoom = taken.painter.zoom
+    place = {"x": max(0, int(box[0] * zoom)), "y": max(0, int(box[1] * zoom))}
+    taken.tiles.append((place, paintings))
+    return len(taken.tiles) - 1
 
 
 def add_tile(taken: Taken, paintings: Paintings, box: list[float], **told: Any) -> int | None:

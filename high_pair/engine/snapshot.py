@@ -4,18 +4,35 @@ from __future__ import annotations
 
 import json
 import time
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
-from high_pair.engine.frames import Painter, Pixels
+from high_pair.engine.frames import Painter, Pixels, Words
 from high_pair.engine.origins import find_origins
 from high_pair.engine.page import BrowserPage, script
-from high_pair.engine.paintings import BARELESS, STEADY, Taken, add_tile, collected, paint
+from high_pair.engine.paintings import (
+    BARELESS,
+    ONE,
+    OTHER,
+    STEADY,
+    WITHOUT,
+    Paintings,
+    Taken,
+    between,
+    collected,
+    inked,
+    keep_tile,
+    on_backdrop,
+    paint,
+)
 from high_pair.engine.states import take_states
 from high_pair.engine.wire import put_array
 
+# Seconds in which scrollers are painted; what is left by then isn't.
+SCROLLING = 15.0
 # Places of scrollers that are looked at, in one and in all.
 MOST_STEPS, MOST_PLACES = 40, 120
 
@@ -52,52 +69,108 @@ def _under_bars(taken: Taken) -> None:
                 for bx, by, bw, bh in boxes
             ):
                 under.setdefault(number, []).append(text)
-    if not under:
+    painter = taken.painter
+    rooms = {
+        number: [x - 40, y - 40, width + 80, height + 80]
+        for number, x, y, width, height in bars
+        if number in under and painter.holds([x - 40, y - 40, width + 80, height + 80])
+    }
+    if not rooms:
         return
-    paintings = paint(taken.painter, more=BARELESS)
-    for number, x, y, width, height in bars:
-        if number in under:
-            room = [x - 40, y - 40, width + 80, height + 80]
-            tile = add_tile(taken, paintings, room)
-            for text in under[number]:
-                text["tile"] = tile
+    painted: dict[int, list[Words]] = {number: [] for number in rooms}
+    sheets = _sheets(taken.told)
+    for sheet in sheets:
+        painter.show(STEADY + sheet + BARELESS)
+        for number, room in rooms.items():
+            painted[number].append(painter.grab_part(room))
+    for number, room in rooms.items():
+        tile = keep_tile(taken, _paintings(painted[number]), room)
+        for text in under[number]:
+            text["tile"] = tile
+
+
+def _sheets(told: dict[str, Any]) -> list[str]:
+    """List the sheets for the paintings of a part of a page, as they are needed."""
+    return ["", WITHOUT, inked(ONE)] + ([inked(OTHER)] if _needs_both(told) else [])
+
+
+def _paintings(painted: list[Words]) -> Paintings:
+    """Give what the paintings of a part tell."""
+    return between(*painted) if len(painted) > 3 else on_backdrop(*painted)
+
+
+@dataclass
+class _Stop:
+    """A place to which a scroller is scrolled, with the texts that are seen whole there."""
+
+    scroller: int
+    left: float
+    top: float
+    box: list[float]
+    texts: list[tuple[dict[str, Any], dict[str, Any]]]
+    painted: list[Words] = field(default_factory=list)
 
 
 def _in_scrollers(taken: Taken) -> None:
     """Scroll to what lies outside the view in scrollers, and paint it there."""
-    page = taken.page
+    page, painter = taken.page, taken.painter
     waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]]] = {}
     for text in taken.told["texts"]:
         if text["scroller"] and not visible(text) and text["kind"] != "opaque":
             waiting.setdefault(text["scroller"], {})[key_of(text)] = text
-    places = 0
-    for number, texts in waiting.items():
-        across, down, width, height, left, top = page.ask(f"highPair.scrollSizes({number})")
-        steps = [
-            (x, y)
-            for y in _steps(down, height)
-            for x in _steps(across, width)
-        ][:MOST_STEPS]  # fmt: skip
-        for x, y in steps:
-            if not texts or places >= MOST_PLACES:
-                break
-            places += 1
-            page.ask(f"highPair.scrollElement({number}, {x}, {y})")
-            # Numbers of elements are given anew by each collecting, in the same order.
-            now = collected(page)["texts"]
-            there = [each for each in now if key_of(each) in texts and visible(each)]
-            if not there:
-                continue
-            paintings = paint(taken.painter)
-            clip = there[0]["clip"]
-            box = [clip[0], clip[1], clip[2] - clip[0], clip[3] - clip[1]]
-            tile = add_tile(taken, paintings, box)
-            for each in there:
-                text = texts.pop(key_of(each))
-                text.update(words=each["words"], region=each["region"], tile=tile)
-        page.ask(f"highPair.scrollElement({number}, {left}, {top})")
+    if not waiting:
+        return
+    stops = _stops(taken, waiting)
+    for texts in waiting.values():
         for text in texts.values():
             text["unreached"] = True
+    sheets = _sheets(taken.told)
+    end = time.monotonic() + SCROLLING
+    for sheet in sheets:
+        # A sheet for the whole page costs a painting of all of it; scrolling, of one part.
+        painter.show(STEADY + sheet)
+        for stop in list(stops):
+            if sheet == "" and time.monotonic() > end:
+                stops.remove(stop)
+                for text, _ in stop.texts:
+                    text["unreached"] = True
+                continue
+            page.ask(f"highPair.scrollElement({stop.scroller}, {stop.left}, {stop.top})")
+            painter.show_again()
+            stop.painted.append(painter.grab_part(stop.box))
+    for stop in stops:
+        tile = keep_tile(taken, _paintings(stop.painted), stop.box)
+        for text, now in stop.texts:
+            text.update(words=now["words"], region=now["region"], tile=tile)
+    for number in waiting:
+        page.ask(f"highPair.scrollElement({number}, 0, 0)")
+
+
+def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]]]) -> list[_Stop]:
+    """Find the places of scrollers at which texts that wait are seen; those are taken out."""
+    page = taken.page
+    stops: list[_Stop] = []
+    page.ask("highPair.mendNow()")
+    for number, texts in waiting.items():
+        across, down, width, height = page.ask(f"highPair.scrollSizes({number})")[:4]
+        places = [(x, y) for y in _steps(down, height) for x in _steps(across, width)]
+        for x, y in places[:MOST_STEPS]:
+            if not texts or len(stops) >= MOST_PLACES:
+                break
+            page.ask(f"highPair.scrollElement({number}, {x}, {y})")
+            now = page.ask(f"highPair.collectOf({number})")
+            there = [each for each in now if key_of(each) in texts and visible(each)]
+            if there and taken.painter.holds(_box_of(there[0])):
+                box = _box_of(there[0])
+                found = [(texts.pop(key_of(each)), each) for each in there]
+                stops.append(_Stop(number, x, y, box, found))
+        page.ask(f"highPair.scrollElement({number}, 0, 0)")
+    return stops
+
+
+def _box_of(text: dict[str, Any]) -> list[float]:
+    left, top, right, bottom = text["clip"]
+    return [left, top, right - left, bottom - top]
 
 
 def _steps(whole: float, shown: float) -> list[float]:

@@ -45,7 +45,11 @@ def take_states(taken: Taken) -> None:
     page, told = taken.page, taken.told
     told["indicators"] = []
     told["controls"] = page.ask("highPair.controls()")
-    if not page.wanted.states or told["cut"]:
+    if not page.wanted.states:
+        return
+    if told["cut"] or not taken.painter.whole:
+        # A page of that size is painted in parts, which takes too long for each state.
+        told["unforced"] = True
         return
     stateful = page.ask(f"highPair.stateful({MOST_FORCED})")
     if not any(stateful[state] for state in STATES):

@@ -138,7 +138,7 @@
       underline: above && style.display !== "inline-block" && style.float === "none"
         && style.position !== "absolute" && style.position !== "fixed" ? above.underline : false,
       fixed: above ? above.fixed : frame.fixed,
-      scroller: above ? above.scroller : null,
+      scroller: above ? above.scroller : frame.scroller || null,
       scale: (above ? above.scale : frame.scale) * scaleOf(style),
       disabled: above ? above.disabled : false,
       link: above ? above.link : null,
@@ -624,6 +624,10 @@
       prefix: `${address(node, frame.prefix)}//frame//`,
       clip: [0, 0, node.clientWidth, node.clientHeight],
     };
+    const whole = document.scrollingElement || document.documentElement;
+    if (whole.scrollHeight > node.clientHeight + 1 || whole.scrollWidth > node.clientWidth + 1)
+      within.scroller = whole;
+    frames.set(document, within);
     walk(document, within, found, pictures, told);
   }
 
@@ -642,6 +646,8 @@
   }
   let trees = null;
   own.roots = () => trees || (trees = treesIn(document, []));
+  // Of each frame's document where it stands on the page.
+  const frames = new Map();
   const pageFrame = () => ({ x: scrollX, y: scrollY, opacity: 1, scale: 1, painted: "",
     fixed: null, prefix: "", clip: null });
 
@@ -694,6 +700,13 @@
     return found;
   };
 
+  // The texts within one element, as they are now.
+  own.collectOf = (number) => {
+    const element = elements[number], found = [];
+    walk(element, frames.get(element.ownerDocument) || pageFrame(), found, [], new Map(), new Map(), true);
+    return found;
+  };
+
   own.collect = () => {
     ids = new Map();
     elements = [null];
@@ -707,6 +720,7 @@
       for (const id of element.getAttribute("aria-labelledby").split(/\s+/)) labels.add(id);
     const found = [], pictures = [];
     trees = null;
+    frames.clear();
     mentioned = readMentions();
     walk(document, pageFrame(), found, pictures, new Map());
     const bars = [...new Set(found.map((each) => each.fixed).filter(Boolean))].map((number) => {
