@@ -158,7 +158,7 @@ class Painter:
         return (box[1] + box[3]) * self.zoom <= self._view_rows
 
     def grab_part(self, box: list[float]) -> Words:
-        """Give the pixels of a part of the page that the view holds, in CSS pixels, as shown now."""
+        """Give the pixels of a part of the page, in CSS pixels, as shown now in the view."""
         x, y, width, height = (value * self.zoom for value in box)
         left, top = max(0, int(x)), max(0, int(y))
         right = min(self.page.wanted.width, int(np.ceil(x + width)))

@@ -29,29 +29,13 @@ from high_pair.engine.paintings import (
     paint,
 )
 from high_pair.engine.states import take_states
+from high_pair.engine.texts import boxes_of, key_of, visible, words_shown
 from high_pair.engine.wire import put_array
 
 # Seconds in which scrollers are painted; what is left by then isn't.
 SCROLLING = 15.0
 # Places of scrollers that are looked at, in one and in all.
 MOST_STEPS, MOST_PLACES = 40, 120
-
-
-def key_of(text: dict[str, Any]) -> tuple[Any, ...]:
-    """Give what names a text of a page at all times."""
-    return text["address"], text["kind"], text["number"]
-
-
-def visible(text: dict[str, Any]) -> bool:
-    """Tell whether all words of a text lie within what clips them."""
-    clip = text["clip"]
-    if clip is None:
-        return True
-    boxes = [word[1:] for word in text["words"]] or [text["region"]]
-    return all(
-        x >= clip[0] - 1 and y >= clip[1] - 1 and x + w <= clip[2] + 1 and y + h <= clip[3] + 1
-        for x, y, w, h in boxes
-    )
 
 
 def _under_bars(taken: Taken) -> None:
@@ -61,12 +45,9 @@ def _under_bars(taken: Taken) -> None:
     under: dict[int, list[dict[str, Any]]] = {}
     for number, x, y, width, height in bars:
         for text in texts:
-            boxes = [word[1:] for word in text["words"]] or (
-                [text["region"]] if text["region"] else []
-            )
             if not text["fixed"] and any(
                 bx < x + width and bx + bw > x and by < y + height and by + bh > y
-                for bx, by, bw, bh in boxes
+                for bx, by, bw, bh in boxes_of(text)
             ):
                 under.setdefault(number, []).append(text)
     painter = taken.painter
@@ -101,13 +82,16 @@ def _paintings(painted: list[Words]) -> Paintings:
 
 @dataclass
 class _Stop:
-    """A place to which a scroller is scrolled, with the texts that are seen whole there."""
+    """A place to which a scroller is scrolled, with the texts' words that are seen there.
+
+    texts: each as told at rest and now, with the places of those words.
+    """
 
     scroller: int
     left: float
     top: float
     box: list[float]
-    texts: list[tuple[dict[str, Any], dict[str, Any]]]
+    texts: list[tuple[dict[str, Any], dict[str, Any], list[int]]]
     painted: list[Words] = field(default_factory=list)
 
 
@@ -120,10 +104,8 @@ def _in_scrollers(taken: Taken) -> None:
             waiting.setdefault(text["scroller"], {})[key_of(text)] = text
     if not waiting:
         return
+    before = {number: page.ask(f"highPair.scrollSizes({number})")[4:] for number in waiting}
     stops = _stops(taken, waiting)
-    for texts in waiting.values():
-        for text in texts.values():
-            text["unreached"] = True
     sheets = _sheets(taken.told)
     end = time.monotonic() + SCROLLING
     for sheet in sheets:
@@ -132,39 +114,53 @@ def _in_scrollers(taken: Taken) -> None:
         for stop in list(stops):
             if sheet == "" and time.monotonic() > end:
                 stops.remove(stop)
-                for text, _ in stop.texts:
-                    text["unreached"] = True
                 continue
             page.ask(f"highPair.scrollElement({stop.scroller}, {stop.left}, {stop.top})")
             painter.show_again()
             stop.painted.append(painter.grab_part(stop.box))
     for stop in stops:
         tile = keep_tile(taken, _paintings(stop.painted), stop.box)
-        for text, now in stop.texts:
-            text.update(words=now["words"], region=now["region"], tile=tile)
-    for number in waiting:
-        page.ask(f"highPair.scrollElement({number}, 0, 0)")
+        for text, now, places in stop.texts:
+            # What of it shows at rest is its ink there all the same.
+            text.setdefault("rest", boxes_of(text))
+            boxes = boxes_of(now)
+            said = [word[0] for word in now["words"]] or [now["text"]]
+            text.setdefault("placed", [])
+            text["placed"] += [[said[place], *boxes[place], tile] for place in places]
+    for texts in waiting.values():
+        for text in texts.values():
+            # Words that no scrolling shows are cut off by something else.
+            text["unreached"] = not text.get("placed") and not words_shown(text)
+    for number, (left, top) in before.items():
+        page.ask(f"highPair.scrollElement({number}, {left}, {top})")
 
 
 def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]]]) -> list[_Stop]:
-    """Find the places of scrollers at which texts that wait are seen; those are taken out."""
+    """Find the places of scrollers at which words of texts that wait are seen."""
     page = taken.page
     stops: list[_Stop] = []
     page.ask("highPair.mendNow()")
     for number, texts in waiting.items():
         across, down, width, height = page.ask(f"highPair.scrollSizes({number})")[:4]
-        places = [(x, y) for y in _steps(down, height) for x in _steps(across, width)]
-        for x, y in places[:MOST_STEPS]:
-            if not texts or len(stops) >= MOST_PLACES:
+        steps = [(x, y) for y in _steps(down, height) for x in _steps(across, width)]
+        seen: dict[tuple[Any, ...], set[int]] = {}
+        for x, y in steps[:MOST_STEPS]:
+            if len(stops) >= MOST_PLACES:
                 break
             page.ask(f"highPair.scrollElement({number}, {x}, {y})")
             now = page.ask(f"highPair.collectOf({number})")
-            there = [each for each in now if key_of(each) in texts and visible(each)]
-            if there and taken.painter.holds(_box_of(there[0])):
-                box = _box_of(there[0])
-                found = [(texts.pop(key_of(each)), each) for each in there]
-                stops.append(_Stop(number, x, y, box, found))
-        page.ask(f"highPair.scrollElement({number}, 0, 0)")
+            here: list[tuple[dict[str, Any], dict[str, Any], list[int]]] = []
+            for each in now:
+                text = texts.get(key_of(each))
+                if text is None or len(boxes_of(each)) != len(boxes_of(text)):
+                    continue
+                known = seen.setdefault(key_of(each), set(words_shown(text)))
+                places = [place for place in words_shown(each) if place not in known]
+                if places:
+                    known.update(places)
+                    here.append((text, each, places))
+            if here and taken.painter.holds(_box_of(here[0][1])):
+                stops.append(_Stop(number, x, y, _box_of(here[0][1]), here))
     return stops
 
 

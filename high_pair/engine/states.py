@@ -17,6 +17,7 @@ from high_pair.engine.paintings import (
     paint_backdrop,
     paint_seen,
 )
+from high_pair.engine.texts import boxes_of, key_of, visible
 
 # The pseudo-classes that hold in a state, and how a report says it.
 STATES = {
@@ -60,7 +61,7 @@ def take_states(taken: Taken) -> None:
     if root is None:
         told["unforced"] = True
         return
-    rest = {_key(text): text for text in told["texts"]}
+    rest = {key_of(text): text for text in told["texts"]}
     for state, (names, words) in STATES.items():
         numbers = stateful[state]
         if not numbers:
@@ -81,10 +82,6 @@ def take_states(taken: Taken) -> None:
     page.ask(f"highPair.name('{ROUND}', [])")
     page.tools.ask("CSS.disable")
     page.tools.ask("DOM.disable")
-
-
-def _key(text: dict[str, Any]) -> tuple[Any, ...]:
-    return text["address"], text["kind"], text["number"]
 
 
 def _force(taken: Taken, nodes: list[int], names: list[str]) -> None:
@@ -114,17 +111,20 @@ def _take_state(
         # The browser's own ring, which the standard leaves to it, and nothing else.
         taken.told["indicators"] += [{**each, "own": True} for each in outlines]
         return
-    # The browser's own ring is the browser's, and no part of what is behind the text.
-    rings = [each["number"] for each in outlines if each["style"] == "auto"]
-    page.ask(f"highPair.name('hp-ring', {json.dumps(rings)})")
     candidates = []
     for text in now:
-        before = rest.get(_key(text))
+        before = rest.get(key_of(text))
+        if text["scroller"] and not visible(text):
+            # What lies outside the view in a scroller is measured at rest alone.
+            continue
         if before is not None and not before["exempt"] and not text["exempt"]:
             candidates.append((before, text))
     paintings, changed = _painted(taken, candidates)
     for text in changed:
         _add(taken, paintings, text, words, state)
+    if outlines:
+        seen = paint_seen(taken.painter)
+        paintings = Paintings(seen, paintings.backdrop, paintings.coverage)
     for each in outlines:
         box = each["box"]
         reach = max(ROOM, each["width"] + each["offset"] + 4)
@@ -136,7 +136,7 @@ def _take_state(
 
 
 def _bounds(text: dict[str, Any]) -> list[float] | None:
-    boxes = [word[1:] for word in text["words"]] or ([text["region"]] if text["region"] else [])
+    boxes = boxes_of(text)
     if not boxes:
         return None
     left, top = min(box[0] for box in boxes), min(box[1] for box in boxes)
@@ -160,7 +160,9 @@ def _painted(
     """
     main = taken.main
     assert main is not None
-    more = "[hp-ring]{outline:none!important}"
+    # Rings round what has the focus are looked at by themselves: of many at once one would lie over
+    # another's text.
+    more = f"[{ATTRIBUTE}]{{outline:none!important}}"
     seen = paint_seen(taken.painter, more)
     found, backdrops, shapes = [], False, False
     for before, text in candidates:
@@ -182,7 +184,7 @@ def _changed(
 ) -> tuple[bool, bool]:
     """Tell whether a text's place looks otherwise than at rest, and whether beside its ink too."""
     zoom = taken.painter.zoom
-    boxes = [word[1:] for word in text["words"]] or ([text["region"]] if text["region"] else [])
+    boxes = boxes_of(text)
     changed = beside = False
     for x, y, width, height in boxes:
         area = (

@@ -188,7 +188,7 @@ def _measure_painted(
         own = [areas[number - 1] for number in numbers]
         pair, footprints = measure_painted(raster, painting, item, own, page, asked)
         # What lies on a part of the painting that isn't the page has no place for overlays.
-        place = None if item.shift != (0, 0) else InkPlace(level, numbers, item.run.size, False)
+        place = InkPlace(level, numbers, item.run.size, False) if item.on_page else None
         pair = add(pair, footprints, place)
         prints[pair.id] = footprints
         if not item.appears:

@@ -117,7 +117,7 @@ def _plain(
 
     So it is with nearly all text; None where a closer look is needed.
     """
-    if item.otherwise:
+    if item.otherwise or len({word.shift for word in item.words}) > 1:
         return None
     ink = _whole(areas)
     height, width = raster.numbers.shape
@@ -175,16 +175,17 @@ def _bbox(
     raster: PageRaster, item: PaintedText, areas: Sequence[Area | None]
 ) -> tuple[float, float, float, float]:
     """Give the box on the page of a text's ink, or of its words where it has none, in points."""
-    boxes = [
-        (area[1].start, area[0].start, area[1].stop, area[0].stop) for area in areas if area
-    ] or [word.box for word in item.words]
-    if not boxes:
+    inked = [
+        ((area[1].start, area[0].start, area[1].stop, area[0].stop), word.shift)
+        for word, area in zip(item.words, areas, strict=True)
+        if area
+    ] or [(word.box, word.shift) for word in item.words]
+    if not inked:
         return (0.0, 0.0, 0.0, 0.0)
-    across, down = item.shift
-    left = min(box[0] for box in boxes) + across
-    top = min(box[1] for box in boxes) + down
-    right = max(box[2] for box in boxes) + across
-    bottom = max(box[3] for box in boxes) + down
+    left = min(box[0] + shift[0] for box, shift in inked)
+    top = min(box[1] + shift[1] for box, shift in inked)
+    right = max(box[2] + shift[0] for box, shift in inked)
+    bottom = max(box[3] + shift[1] for box, shift in inked)
     scale = raster.scale
     return (left / scale, top / scale, (right - left) / scale, (bottom - top) / scale)
 
@@ -212,8 +213,9 @@ def _footprints(
     height, width = raster.numbers.shape
     radius = radius_of(item.run.size, raster.scale)
     shape = (height, width)
+    together = len({word.shift for word in item.words}) == 1
     whole = grown_area(_whole(areas), radius, shape)
-    plain = one_colour(raster.backdrop[whole])
+    plain = one_colour(raster.backdrop[whole]) if together else None
     found = []
     for word, area in zip(item.words, areas, strict=True):
         if area is None:
@@ -341,6 +343,8 @@ def _judge(
     if weakest.ratio < pair.required <= strongest:
         return replace(pair, reason=item.otherwise or SHADES)
     x, y, width, height = weakest.weakest_box
-    across, down = (shift / raster.scale for shift in item.shift)
+    middle = (y + height / 2) * raster.scale
+    shifts = (word.shift for word in item.words if word.box[1] <= middle <= word.box[3])
+    across, down = (shift / raster.scale for shift in next(shifts, (0, 0)))
     weakest = replace(weakest, weakest_box=(x + across, y + down, width, height))
     return judged(replace(pair, text_colour=colour), weakest)

@@ -71,17 +71,15 @@ def shown_in_state(scene: Scene, address: str) -> Scene:
     if painting is None:
         return scene
     for item in scene.items:
-        here = isinstance(item, PaintedText | PaintedGraphic) and item.shift != (0, 0)
-        if not here:
-            continue
-        if isinstance(item, PaintedText) and item.run.address == address:
-            boxes = [word.box for word in item.words]
+        if isinstance(item, PaintedText) and item.run.address == address and item.words:
+            shift = item.words[0].shift
+            boxes = [word.box for word in item.words if word.shift == shift]
         elif isinstance(item, PaintedGraphic) and item.address == address:
-            boxes = [item.outer]
+            shift, boxes = item.shift, [item.outer]
         else:
             continue
-        if boxes:
-            return replace(scene, painting=_with_part(painting, boxes, item.shift))
+        if shift != (0, 0):
+            return replace(scene, painting=_with_part(painting, boxes, shift))
     return scene
 
 

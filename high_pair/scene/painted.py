@@ -37,29 +37,32 @@ class Painting:
 
 @dataclass(frozen=True)
 class PaintedWord:
-    """A word, and the box on the painting (left, top, right, bottom) in which its ink lies."""
+    """A word, and the box on the painting (left, top, right, bottom) in which its ink lies.
+
+    shift: by which a place on the painting is moved to its place on the page, in pixels.
+    """
 
     text: str
     box: PixelBox
+    shift: tuple[int, int] = (0, 0)
 
 
 @dataclass(frozen=True)
 class PaintedText:
     """A stretch of text of one look.
 
-    run: its look, and its colour as stated; words: where they are; shift: by
-    which a place on the painting is moved to its place on the page, in pixels;
-    paragraph: what it shares with the texts around it; otherwise: why its colour may be
+    run: its look, and its colour as stated; words: where they are; paragraph:
+    what it shares with the texts around it; otherwise: why its colour may be
     painted otherwise than stated, empty where that is not known; group: it is
     within something see-through; exempt: why the standard asks nothing of it;
-    appears: when it looks so, empty where it does at rest; loose: the box is one
-    in which other ink may lie that belongs to no word.
+    appears: when it looks so, empty where it does at rest; loose: its box is one
+    in which other ink may lie that belongs to no word; ink_opacity: how opaque
+    what it stands in leaves its ink.
     """
 
     run: Run
     words: tuple[PaintedWord, ...]
     where: str
-    shift: tuple[int, int] = (0, 0)
     paragraph: int = 0
     otherwise: str = ""
     group: bool = False
@@ -67,6 +70,11 @@ class PaintedText:
     appears: str = ""
     loose: bool = False
     ink_opacity: float = 1.0
+
+    @property
+    def on_page(self) -> bool:
+        """Whether all of its words are on the page as it is at rest."""
+        return all(word.shift == (0, 0) for word in self.words)
 
 
 @dataclass(frozen=True)

@@ -236,6 +236,66 @@ class AddressesAndOrigins(PageFolder):
         self.assertEqual(first, again)
 
 
+class Scrolling(PageFolder):
+    """What lies outside the view in a scroller or a frame is scrolled to, word by word."""
+
+    def test_a_text_longer_than_its_scroller_is_measured_whole(self) -> None:
+        words = " ".join(f"word{number}" for number in range(120))
+        style = "div{height:70px;width:300px;overflow:auto;background:#fff}p{color:#999;margin:0}"
+        (pair,) = text_pairs(self.pairs(whole(f"<div><p>{words}</p></div>", style)), words)
+        self.assertEqual(pair.verdict, Verdict.FALLS_SHORT)
+        self.assertAlmostEqual(pair.ratio or 0, ratio("#999999", "#FFFFFF"), delta=0.01)
+
+    def test_what_it_comes_to_lie_on_far_down_counts(self) -> None:
+        body = "<div><p>Top</p><section></section><p id=a>Words</p></div>"
+        style = (
+            "div{height:90px;overflow:auto;background:linear-gradient(#fff,#fff)}"
+            "section{height:700px}#a{background:#203040;color:#111}"
+        )
+        found = {pair.text: pair.verdict for pair in self.pairs(whole(body, style))}
+        self.assertEqual(found, {"Top": Verdict.PASSES, "Words": Verdict.FALLS_SHORT})
+
+    def test_a_wide_line_is_followed_sideways(self) -> None:
+        line = " ".join(f"part{number}" for number in range(60))
+        style = "pre{width:400px;overflow-x:auto;color:#999;background:#fff;font:16px monospace}"
+        pairs = self.pairs(whole(f"<pre>{line}</pre>", style))
+        self.assertEqual([pair.verdict for pair in pairs], [Verdict.FALLS_SHORT])
+
+    def test_a_frame_is_scrolled_too(self) -> None:
+        inner = "<body style='color:#999;background:#fff'><div style=height:900px></div><p>Words"
+        page = whole(f'<iframe width=300 height=90 srcdoc="{inner}"></iframe>')
+        (pair,) = text_pairs(self.pairs(page), "Words")
+        self.assertEqual(pair.verdict, Verdict.FALLS_SHORT)
+
+    def test_words_that_an_ellipsis_cuts_off_are_no_loss(self) -> None:
+        style = (
+            "div{height:60px;overflow:auto}p{width:120px;overflow:hidden;white-space:nowrap;"
+            "text-overflow:ellipsis;color:#999}"
+        )
+        body = (
+            "<div><p>First words that run on and on</p><p>Other words that run on and on</p></div>"
+        )
+        verdicts = {pair.verdict for pair in self.pairs(whole(body, style))}
+        self.assertEqual(verdicts, {Verdict.FALLS_SHORT})
+
+    def test_a_scroller_stays_where_its_page_put_it(self) -> None:
+        body = (
+            "<div><p>Top</p><section></section><p>End</p></div>"
+            "<script>document.querySelector('div').scrollTop=9999</script>"
+        )
+        style = "div{height:90px;overflow:auto}section{height:700px}p{color:#999}"
+        file = self.page(whole(body, style))
+        told = {pair.text: pair.verdict for pair in pairs_of(file)}
+        self.assertEqual(told, {"Top": Verdict.FALLS_SHORT, "End": Verdict.FALLS_SHORT})
+        end = next(text for text in file.told(0)["texts"] if text["text"] == "End")
+        self.assertFalse(end.get("placed"))
+
+    def test_pictures_in_generated_content_are_no_text(self) -> None:
+        style = "p::before{content:url('data:image/svg+xml,<svg xmlns=\"a\"/>')}"
+        pairs = self.pairs(whole("<p>Words</p>", style))
+        self.assertEqual([pair.text for pair in pairs], ["Words"])
+
+
 class Widths(PageFolder):
     """Each width is a page."""
 

@@ -378,7 +378,7 @@
 
   function content(text) {
     // The strings of generated content; pictures and counters aside.
-    const parts = text.match(/"(?:[^"\\]|\\.)*"/g) || [];
+    const parts = text.replace(/url\("(?:[^"\\]|\\.)*"\)/g, "").match(/"(?:[^"\\]|\\.)*"/g) || [];
     const said = parts.map((part) => part.slice(1, -1).replace(/\\(.)/g, "$1")).join("");
     return /counters?\(/.test(text) && !said.trim() ? "…" : said;
   }

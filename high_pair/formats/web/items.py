@@ -57,6 +57,7 @@ BROWSERS = "its ring is the browser's own"
 # Ink that no word has counts from so many pixels; letters may pass their boxes by so much.
 LEAST_STRAY, OVERHANG = 40, 0.4
 MOST_STRAY = 40
+STRAY_ROOM = 8
 SAID = {
     "a canvas": "text in a canvas can't be told from the rest of it",
     "a film": "text in a film can't be measured",
@@ -92,11 +93,39 @@ def scene_of(taken: Taken) -> Scene:
     width = painting.backdrop.shape[1] * POINTS_A_PIXEL
     height = painting.rows * POINTS_A_PIXEL
     surfaces = _surfaces(taken)
+    _claim_in_tiles(taken)
     texts = _texts(taken)
     stray = _stray(taken, texts)
     graphics = _graphics(taken)
     items: tuple[Item, ...] = (*surfaces, *texts, *stray, *graphics)
     return Scene(width, height, items, painting=painting)
+
+
+def _claim_in_tiles(taken: Taken) -> None:
+    """Take words out of the paintings of states in which text without words is looked for."""
+    words = [
+        word[1:]
+        for told in taken.told["texts"]
+        if not told.get("appears") and told["words"]
+        for word in told["words"]
+    ]
+    loose = [told for told in taken.told["texts"] if told.get("appears") and not told["words"]]
+    if not words or not loose:
+        return
+    boxes = np.array(words) * taken.zoom
+    left, top = np.floor(boxes[:, 0]), np.floor(boxes[:, 1])
+    right, bottom = np.ceil(boxes[:, 0] + boxes[:, 2]), np.ceil(boxes[:, 1] + boxes[:, 3])
+    for told in loose:
+        tile = _tile(taken, told)
+        if tile is None:
+            continue
+        x, y, width, height = tile["x"], tile["y"], tile["columns"], tile["rows"]
+        here = (left < x + width) & (right > x) & (top < y + height) & (bottom > y)
+        coverage = taken.painting.coverage[tile["at"] : tile["at"] + height, :width]
+        for place in np.flatnonzero(here):
+            rows = slice(max(0, int(top[place]) - y), max(0, int(bottom[place]) - y))
+            columns = slice(max(0, int(left[place]) - x), max(0, int(right[place]) - x))
+            coverage[rows, columns] = 0
 
 
 # Surfaces
@@ -207,7 +236,6 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
         run,
         words,
         told["where"],
-        shift=_shift(taken, told),
         paragraph=told["block"],
         otherwise=look["painted"],
         group=bool(look["group"]),
@@ -245,7 +273,8 @@ def _trouble(taken: Taken, told: dict[str, Any]) -> str:
         return TILTED
     boxes = [word[1:] for word in told["words"]] or ([told["region"]] if told["region"] else [])
     rows = taken.painting.rows
-    if boxes and told.get("tile") is None and all(b[1] * taken.zoom >= rows for b in boxes):
+    placed = told.get("tile") is not None or told.get("placed")
+    if boxes and not placed and all(b[1] * taken.zoom >= rows for b in boxes):
         return BEYOND
     return ""
 
@@ -255,13 +284,10 @@ def _tile(taken: Taken, told: dict[str, Any]) -> dict[str, Any] | None:
     return None if number is None else taken.told["tiles"][number]
 
 
-def _shift(taken: Taken, told: dict[str, Any]) -> tuple[int, int]:
-    tile = _tile(taken, told)
-    return (0, 0) if tile is None else (tile["x"], tile["y"] - tile["at"])
-
-
 def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...], str]:
     """Give a text's words that can be seen, and why none can, if so."""
+    if told.get("placed"):
+        return _placed(taken, told), ""
     boxes = told["words"] or ([[told["text"], *told["region"]]] if told["region"] else [])
     clip = told["clip"] if told.get("tile") is None or not told["scroller"] else None
     found, shown, left_of_page = [], False, 0
@@ -276,9 +302,9 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
             if right - x <= NOTHING_SHOWS or bottom - y <= NOTHING_SHOWS:
                 continue
         shown = True
-        box = _pixels(taken, told, (x, y, right, bottom))
-        if box is not None:
-            found.append(PaintedWord(text, box))
+        word = _word(taken, text, (x, y, right, bottom), _tile(taken, told))
+        if word is not None:
+            found.append(word)
     if shown or told.get("unreached"):
         return tuple(found), ""
     if boxes and left_of_page == len(boxes):
@@ -289,15 +315,34 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
     return (), str(Exemption.CLIPPED if small else Exemption.CUT_OFF)
 
 
-def _pixels(
-    taken: Taken, told: dict[str, Any], corners: tuple[float, float, float, float]
-) -> PixelBox | None:
-    """Give a box of the page as pixels of its painting, None where it isn't painted."""
-    across, down = _shift(taken, told)
+def _placed(taken: Taken, told: dict[str, Any]) -> tuple[PaintedWord, ...]:
+    """Give the words of a text in a scroller: seen at rest, and where it was scrolled to."""
+    left, top, right, bottom = told["clip"]
+    boxes = told["words"] or ([[told["text"], *told["region"]]] if told["region"] else [])
+    at_rest = [
+        (text, x, y, width, height, None)
+        for text, x, y, width, height in boxes
+        if left - 1 <= x and top - 1 <= y and x + width <= right + 1 and y + height <= bottom + 1
+    ]
+    found = []
+    for text, x, y, width, height, number in (*at_rest, *told["placed"]):
+        tile = None if number is None else taken.told["tiles"][number]
+        word = _word(taken, text, (x, y, x + width, y + height), tile)
+        if word is not None:
+            found.append(word)
+    return tuple(found)
+
+
+def _word(
+    taken: Taken,
+    text: str,
+    corners: tuple[float, float, float, float],
+    tile: dict[str, Any] | None,
+) -> PaintedWord | None:
+    """Give a word at a place of the page as it is painted; None where it isn't."""
     left, top, right, bottom = (value * taken.zoom for value in corners)
-    tile = _tile(taken, told)
-    height, width = taken.painting.rows, taken.painting.backdrop.shape[1]
-    lowest, highest, widest = 0, height, width
+    across, down = (0, 0) if tile is None else (tile["x"], tile["y"] - tile["at"])
+    lowest, highest, widest = 0, taken.painting.rows, taken.painting.backdrop.shape[1]
     if tile is not None:
         lowest, highest, widest = tile["at"], tile["at"] + tile["rows"], tile["columns"]
     box = (
@@ -306,7 +351,9 @@ def _pixels(
         min(widest, int(np.ceil(right)) - across),
         min(highest, int(np.ceil(bottom)) - down),
     )
-    return box if box[0] < box[2] and box[1] < box[3] else None
+    if box[0] >= box[2] or box[1] >= box[3]:
+        return None
+    return PaintedWord(text, box, (across, down))
 
 
 # Ink that belongs to no text that is told
@@ -321,6 +368,11 @@ def _stray(taken: Taken, texts: Sequence[PaintedText]) -> list[PaintedText]:
         for word in text.words:
             left, top, right, bottom = word.box
             free[max(0, top - room) : bottom + room, max(0, left - room) : right + room] = False
+    for told in taken.told["texts"]:
+        for x, y, width, height in told.get("rest", ()):
+            corners = (x, y, x + width, y + height)
+            left, top, right, bottom = (max(0, round(side * taken.zoom)) for side in corners)
+            free[max(0, top - STRAY_ROOM) : bottom + STRAY_ROOM, left : right + STRAY_ROOM] = False
     if not free.any():
         return []
     labels, _ = ndimage.label(ndimage.binary_dilation(free, np.ones((5, 13), bool)))
