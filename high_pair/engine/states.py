@@ -39,6 +39,8 @@ LOOK = ("colour", "opacity", "size", "weight")
 NOISE = 2
 # Where there is no ink, what differs by more than this is another backdrop.
 PLAINLY = 8
+# Ink nearly through and through, of FULL; most of a word's.
+INKED, MOSTLY = 225, 0.5
 
 
 def take_states(taken: Taken) -> None:
@@ -174,23 +176,52 @@ def _painted(
             shapes = shapes or moved or own[-1] or own[-2]
             backdrops = backdrops or beside
     if shapes:
-        return paint(taken.painter, more=more), found
-    backdrop = paint_backdrop(taken.painter, more) if backdrops else main.backdrop
-    return Paintings(seen, backdrop, main.coverage), found
+        paintings = paint(taken.painter, more=more)
+    else:
+        backdrop = paint_backdrop(taken.painter, more) if backdrops else main.backdrop
+        paintings = Paintings(seen, backdrop, main.coverage)
+    for text in found:
+        text["hidden"] = _hidden(taken, paintings, text)
+    return paintings, found
+
+
+def _hidden(taken: Taken, paintings: Paintings, text: dict[str, Any]) -> bool:
+    """Tell whether a text's ink doesn't show though its colour is another than what is behind it.
+
+    So it is where what one control shows in a state, such as a note, lies over another.
+    """
+    colour = np.array(text["look"]["colour"][:3])
+    for area in _areas(taken, text):
+        inked = paintings.coverage[area] >= INKED
+        if not inked.any():
+            continue
+        seen = paintings.seen[area][inked].astype(np.int16)
+        behind = paintings.backdrop[area][inked].astype(np.int16)
+        alike = np.abs(seen - behind).max(axis=-1) <= PLAINLY
+        other = np.abs(behind - colour).max(axis=-1) > 3 * PLAINLY
+        if (alike & other).mean() > MOSTLY:
+            return True
+    return False
+
+
+def _areas(taken: Taken, text: dict[str, Any]) -> list[tuple[slice, slice]]:
+    """Give the parts of the painting in which a text's words lie."""
+    zoom = taken.painter.zoom
+    return [
+        (
+            slice(int(max(0, y) * zoom), int((y + height) * zoom)),
+            slice(int(max(0, x) * zoom), int((x + width) * zoom)),
+        )
+        for x, y, width, height in boxes_of(text)
+    ]
 
 
 def _changed(
     taken: Taken, main: Paintings, seen: Pixels, text: dict[str, Any]
 ) -> tuple[bool, bool]:
     """Tell whether a text's place looks otherwise than at rest, and whether beside its ink too."""
-    zoom = taken.painter.zoom
-    boxes = boxes_of(text)
     changed = beside = False
-    for x, y, width, height in boxes:
-        area = (
-            slice(int(max(0, y) * zoom), int((y + height) * zoom)),
-            slice(int(max(0, x) * zoom), int((x + width) * zoom)),
-        )
+    for area in _areas(taken, text):
         one, other = main.seen[area].astype(np.int16), seen[area].astype(np.int16)
         apart = np.abs(one - other).max(axis=-1)
         changed = changed or bool((apart > NOISE).any())

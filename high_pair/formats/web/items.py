@@ -41,6 +41,7 @@ ATTACHED = (
     "the picture behind it stays in place while the page is scrolled, so what is behind the text "
     "changes"
 )
+HIDDEN = "when all links and controls look so at once, something of another lies over it: look at it alone"
 UNREACHED = "it lies where no scrolling of its box showed it whole"
 TILTED = "it is turned in space, and its size as shown isn't known"
 BEYOND = "it lies farther down than the page is painted"
@@ -267,6 +268,8 @@ def _trouble(taken: Taken, told: dict[str, Any]) -> str:
         return SAID[told["reason"]]
     if told["attached"]:
         return ATTACHED
+    if told.get("hidden"):
+        return HIDDEN
     if told.get("unreached"):
         return UNREACHED
     if told["tilted"]:
