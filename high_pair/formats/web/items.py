@@ -41,7 +41,7 @@ ATTACHED = (
     "the picture behind it stays in place while the page is scrolled, so what is behind the text "
     "changes"
 )
-HIDDEN = "when all links and controls look so at once, something of another lies over it: look at it alone"
+HIDDEN = "when all links look so at once, something of another lies over it: look at it alone"
 UNREACHED = "it lies where no scrolling of its box showed it whole"
 TILTED = "it is turned in space, and its size as shown isn't known"
 BEYOND = "it lies farther down than the page is painted"
