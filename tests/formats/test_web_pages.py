@@ -229,6 +229,17 @@ class AddressesAndOrigins(PageFolder):
         self.assertEqual(self.origin(whole('<p style="color:#999">Words</p>')), "inline style")
         self.assertEqual(self.origin("<!doctype html><p>Words"), "the browser's own colour")
 
+    def test_pages_written_as_xml_are_read_likewise(self) -> None:
+        page = (
+            '<?xml version="1.0"?><!DOCTYPE html><html xmlns="http://www.w3.org/1999/xhtml"><head>'
+            "<title>X</title><style>p{color:#999}</style></head><body><main><p>Words</p>"
+            '<img alt="Fares" src="a.png" width="100" height="40"/></main></body></html>'
+        )
+        found = {pair.text: pair for pair in self.pairs(page, name="page.xhtml")}
+        self.assertEqual(found["Words"].where, "main › paragraph")
+        self.assertEqual(found["Words"].verdict, Verdict.FALLS_SHORT)
+        self.assertEqual(found["Fares"].verdict, Verdict.NEEDS_EYES)
+
     def test_asking_for_origins_leaves_the_page_as_it_was(self) -> None:
         file = self.page(whole("<p>Words</p>", ":root{--a:#123}p{color:var(--a)!important}"))
         first = pairs_of(file)[0].numbers

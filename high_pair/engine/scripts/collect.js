@@ -28,7 +28,9 @@
     return found;
   }
 
-  const UNDER_ROOT = 8000;
+  // In upper case whatever kind of document it is.
+  const tagOf = (element) => element.localName.toUpperCase();
+  const MOST_PINNED = 32000;
   const ordinals = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth",
     "ninth", "tenth"];
   const LANDMARKS = { HEADER: "header", NAV: "navigation", MAIN: "main", ASIDE: "aside",
@@ -98,9 +100,9 @@
     let leaf = "", holder = "", landmark = "";
     let top = null;
     for (let at = element; at; at = flatUp(at)) {
-      if (!leaf && LEAVES[at.tagName]) leaf = LEAVES[at.tagName];
-      if (!holder && HOLDERS[at.tagName]) { holder = HOLDERS[at.tagName]; top = at; }
-      if (LANDMARKS[at.tagName]) { landmark = LANDMARKS[at.tagName]; break; }
+      if (!leaf && LEAVES[tagOf(at)]) leaf = LEAVES[tagOf(at)];
+      if (!holder && HOLDERS[tagOf(at)]) { holder = HOLDERS[tagOf(at)]; top = at; }
+      if (LANDMARKS[tagOf(at)]) { landmark = LANDMARKS[tagOf(at)]; break; }
     }
     if (landmark) words.push(landmark);
     if (holder) words.push(numbered(top, holder));
@@ -112,7 +114,7 @@
     const known = counted.get(element);
     if (known) return known;
     let scope = element.parentElement;
-    while (scope && !LANDMARKS[scope.tagName] && scope.parentElement) scope = scope.parentElement;
+    while (scope && !LANDMARKS[tagOf(scope)] && scope.parentElement) scope = scope.parentElement;
     const tags = Object.keys(HOLDERS).filter((tag) => HOLDERS[tag] === word).join(",");
     const all = scope ? [...scope.querySelectorAll(tags)] : [element];
     const place = all.indexOf(element);
@@ -463,17 +465,17 @@
     const region = [box.left + frame.x, box.top + frame.y, box.width, box.height];
     const shown = box.width >= 40 && box.height >= 14 && facts.style.visibility === "visible"
       && facts.opacity > 1 / 255;
-    if (element.tagName === "IMG" || element.tagName === "VIDEO") {
+    if (tagOf(element) === "IMG" || tagOf(element) === "VIDEO") {
       pictures.push({ address: address(element, frame.prefix), box: region,
         tag: element.localName, element: idOf(element), opacity: +facts.style.opacity,
         plain: facts.style.filter === "none" });
     }
-    const named = element.tagName === "IMG" && (element.alt || element.title || "").trim();
-    const reason = OPAQUE[element.tagName]
+    const named = tagOf(element) === "IMG" && (element.alt || element.title || "").trim();
+    const reason = OPAQUE[tagOf(element)]
       || (named || element.localName === "image" ? "a picture" : "");
     if (reason && shown) {
       found.push({ ...item(facts, "opaque", named || "", { region, suffix: "/picture=1",
-        place: element.tagName === "IMG" ? "picture" : element.localName }, frame), reason });
+        place: tagOf(element) === "IMG" ? "picture" : element.localName }, frame), reason });
     }
   }
 
@@ -564,7 +566,7 @@
     const start = performance.now();
     const walker = (root.ownerDocument || root).createTreeWalker(
       root, NodeFilter.SHOW_ELEMENT | NodeFilter.SHOW_TEXT, {
-        acceptNode: (node) => node.nodeType === 1 && SKIPPED.has(node.tagName)
+        acceptNode: (node) => node.nodeType === 1 && SKIPPED.has(tagOf(node))
           ? NodeFilter.FILTER_REJECT : NodeFilter.FILTER_ACCEPT });
     let seen = 0;
     for (let node = own_too ? root : walker.nextNode(); node; node = walker.nextNode()) {
@@ -575,7 +577,7 @@
       if (node.shadowRoot) walk(node.shadowRoot, frame, found, pictures, told);
       if (tag === "iframe" || tag === "frame") { inner(node, frame, facts, found, pictures, told); continue; }
       const isControl = tag === "input" || tag === "textarea" || tag === "select";
-      const isPicture = tag === "img" || node.tagName in OPAQUE
+      const isPicture = tag === "img" || tagOf(node) in OPAQUE
         || (tag === "image" && node.namespaceURI === "http://www.w3.org/2000/svg");
       const style = getComputedStyle(node);
       if (style.display === "none") {
@@ -668,7 +670,7 @@
     own.firstHeight = Math.max(document.documentElement.scrollHeight, innerHeight);
     let count = 0;
     for (const element of document.querySelectorAll("body, body *")) {
-      if (++count > UNDER_ROOT * 4) break;
+      if (++count > MOST_PINNED) break;
       heights.set(element, element.offsetHeight);
     }
     return heights.size;

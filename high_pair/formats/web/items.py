@@ -53,8 +53,6 @@ IN_TREE = (
     "It stands in a frame or a shadow tree, which a style sheet of the page doesn't reach: change "
     "it where that is made."
 )
-IN_STATE = "visited"
-BROWSERS = "its ring is the browser's own"
 # Ink that no word has counts from so many pixels; letters may pass their boxes by so much.
 LEAST_STRAY, OVERHANG = 40, 0.4
 MOST_STRAY = 40
@@ -215,8 +213,6 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
         fixed = drawing.FIXED
     elif "//" in address:
         fixed = IN_TREE
-    elif told.get("state") == IN_STATE:
-        fixed = ""
     run = Run(
         text=told["text"],
         colour=_colour(red, green, blue, own * opacity),

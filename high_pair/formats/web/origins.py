@@ -11,7 +11,6 @@ from typing import Any
 from high_pair.scene.text import Decider
 
 STYLE = "style"
-_ADDRESS = re.compile(r"^style#tree=(\d+)/sheet=(\d+)/rule=([\w.]+)/property=(.+)$")
 
 
 @dataclass(frozen=True)
@@ -101,11 +100,6 @@ class Origins:
             words += f" → custom property {place.named}" + (f" ({line})" if line else "")
             deciders.append(Decider(f"in the custom property {place.named}", place.address))
         return words, tuple(deciders), ""
-
-
-def is_style(address: str) -> bool:
-    """Tell whether an address is that of a declaration in a rule."""
-    return _ADDRESS.match(address) is not None
 
 
 def weight_of(selector: str) -> tuple[int, int, int]:
