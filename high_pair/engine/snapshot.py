@@ -32,6 +32,8 @@ from high_pair.engine.states import take_states
 from high_pair.engine.texts import boxes_of, key_of, visible, words_shown
 from high_pair.engine.wire import put_array
 
+# In the order in which they need one another.
+SCRIPTS = ("watch", "colours", "places", "collect", "show", "origins")
 # Seconds in which scrollers are painted; what is left by then isn't.
 SCROLLING = 15.0
 # Places of scrollers that are looked at, in one and in all.
@@ -180,7 +182,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], folder: Path) -> dict[str,
     """Take a page with changes; gives what to tell, with arrays in files of a folder."""
     times = {"load": page.load_seconds}
     start = time.monotonic()
-    for name in ("watch", "collect", "show", "origins"):
+    for name in SCRIPTS:
         page.run(script(name))
     if page.painter is None:
         page.painter = Painter(page)
