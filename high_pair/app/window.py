@@ -67,6 +67,7 @@ DEMO = _DEMO_FOLDER / "safety-briefing.pptx"
 # What the demo opens: a deck, a notice and a workbook.
 DEMOS = (DEMO, _DEMO_FOLDER / "service-notice.docx", _DEMO_FOLDER / "fares-and-loading.xlsx")
 ALL_FILES = "All files (*)"
+_NOBODY = Path()
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
 ROOM_FOR_NAME = 800
@@ -120,6 +121,8 @@ class Window(QMainWindow):
         self.welcome = Welcome()
         self.bench = BenchDesk(self.theme, settings.log_path)
         self.on_bench = False
+        # The file that is shown as soon as it is open; None for whichever is.
+        self._awaited: Path | None = None
         # Serves the demo's site while it is open.
         self.site: SiteServer | None = None
         self.stack = QStackedWidget()
@@ -254,6 +257,7 @@ class Window(QMainWindow):
         reviews = [path for path in paths if path.suffix.lower() == SUFFIX]
         others = [path for path in paths if path not in pictures and path not in reviews]
         for review in reviews:
+            self._awaited = None
             self.keeper.open(review)
         if pictures:
             self.guide.open_picture(pictures[0])
@@ -263,6 +267,7 @@ class Window(QMainWindow):
                 "Open the others after it."
             )
         if others:
+            self._awaited = others[0]
             self.controller.open(others, self.settings.web)
 
     def open_demo(self) -> None:
@@ -270,6 +275,7 @@ class Window(QMainWindow):
         if self.site is None:
             self.site = SiteServer()
         pages = [as_path(self.site.address + name) for name in SITE_PAGES]
+        self._awaited = DEMO
         self.controller.open([*DEMOS, *pages], self.settings.web)
 
     def ask_address(self) -> None:
@@ -295,6 +301,7 @@ class Window(QMainWindow):
         if file in self.controller.session.unsaved() and not self._may_lose([file]):
             return
         self.controller.close_file(file.key)
+        self._awaited = file.path
         self.controller.open([file.path], shown)
 
     def copy_sheet(self) -> None:
@@ -335,9 +342,14 @@ class Window(QMainWindow):
             self.controller.close_file(key)
             self.show_problem(f"{file.name}: it has no pages, so there is nothing to measure.")
             return
-        if self.desk.file is not file:
+        waited_for = self._awaited
+        awaited = waited_for is None or self.controller.session.file_at(waited_for) is file
+        if self.desk.file is not file and (awaited or self.desk.file is None):
             self.desk.show_page(key, 0)
-        self.show_desk(REVIEW)
+        if awaited:
+            # Of several files the first is shown; the others come while it is looked at.
+            self._awaited = _NOBODY
+            self.show_desk(REVIEW)
 
     def close_current(self) -> None:
         """Close the file whose page is shown, after asking about unsaved changes."""

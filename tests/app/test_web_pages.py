@@ -257,6 +257,16 @@ class Addresses(OpenedTest):
         self.settle()
         self.assertEqual((copies[0].changed, copies[0].passing), (1, 1))
 
+    def test_of_several_files_the_first_stays_shown_while_others_come(self):
+        first, second = SITE / "news.html", SITE / "fares.html"
+        self.window.settings.web = AT_REST
+        self.window.open_paths([first, second])
+        self.settle()
+        self.assertEqual(len(self.window.controller.session.files), 2)
+        self.assertEqual(self.desk.file.path, first)
+        self.open(second)
+        self.assertEqual(self.desk.file.path, second)
+
     def test_the_demo_opens_the_site_by_its_address(self):
         with unittest.mock.patch.object(self.window.controller, "open") as opened:
             self.window.open_demo()

@@ -20,7 +20,7 @@ from high_pair.wcag.verdicts import Verdict
 from tests.web_pages import PageFolder, pairs_of, text_pairs, whole
 
 SHORT = WebSettings(states=False, limit=3.0)
-ENDS = 45.0
+ENDS = 90.0
 
 
 class Server:
@@ -127,7 +127,7 @@ class HostilePages(PageFolder):
         style = "@keyframes a{to{transform:rotate(1turn)}}i{display:block;width:9px;animation:a 1s infinite}"
         start = time.monotonic()
         file = self.page(whole(body, style), WebSettings(states=False, limit=30))
-        self.assertLess(time.monotonic() - start, 12)
+        self.assertLess(time.monotonic() - start, 20)
         self.assertTrue(text_pairs(pairs_of(file), "Words"))
 
     def test_a_page_of_forty_thousand_pixels_is_measured_as_far_as_it_is_painted(self) -> None:

@@ -443,7 +443,7 @@
     if (rest.length) found.push(item(about, "text", text, { words: rest, number, suffix }, frame));
   }
 
-  const PATIENCE_MS = 8000, MOST_TEXTS = 60000;
+  const PATIENCE_MS = 6000, MOST_TEXTS = 25000;
   function walk(root, frame, found, pictures, told, facts = new Map(), own_too = false) {
     const start = performance.now();
     const walker = (root.ownerDocument || root).createTreeWalker(
