@@ -17,7 +17,7 @@ import tempfile
 import time
 from pathlib import Path
 
-from high_pair.formats.web.engine_process import shared_engine
+from high_pair.formats.web.engine_process import FILES, shared_engine
 from high_pair.formats.web.settings import WebSettings
 from high_pair.formats.web.web_file import WebFile
 from high_pair.measure.pairs import Asked
@@ -77,7 +77,7 @@ def main(rounds: int) -> None:
         small.write_text("<p>Small")
         # The engine's start is no part of either time.
         kept = WebFile(small)
-        group = shared_engine().group
+        group = shared_engine(FILES).group
         before = resident(group)
         for settings, name in (
             (WebSettings(), "with states"),

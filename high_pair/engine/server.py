@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 import socket
 import sys
 import time
@@ -158,5 +159,7 @@ def main() -> None:
     application = QApplication(["high-pair-engine"])
     Server(Line(0, told), folder, port).serve()
     application.quit()
+    # Whoever asked may be gone without having tidied up.
+    shutil.rmtree(folder, ignore_errors=True)
     # The engine's own helpers end with its process; waiting for each takes long.
     os._exit(0)

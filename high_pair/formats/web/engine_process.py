@@ -148,7 +148,7 @@ class Engine:
 
 
 @functools.lru_cache(maxsize=2)
-def shared_engine(kind: str = FILES) -> Engine:
+def shared_engine(kind: str) -> Engine:
     """Give the one engine of its kind in this process."""
     return Engine(kind)
 
