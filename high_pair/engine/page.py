@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 from xml.sax.saxutils import escape
 
-from PySide6.QtCore import Qt, QUrl
+from PySide6.QtCore import QUrl
 from PySide6.QtWebEngineCore import (
     QWebEngineLoadingInfo,
     QWebEngineProfile,
@@ -70,7 +70,6 @@ class Wanted:
     zoom: float
     limit: float
     scripts: bool
-    states: bool
     drawing: tuple[float, float] | None = None
 
 
@@ -105,7 +104,6 @@ class BrowserPage:
         self.page = GuardedPage(self._profile, self.requests.local)
         self._settle(self.page.settings())
         self.view = QWebEngineView()
-        self.view.setAttribute(Qt.WidgetAttribute.WA_DontShowOnScreen, False)
         self.view.setPage(self.page)
         self.view.resize(wanted.width, wanted.height)
         self.page.setZoomFactor(wanted.zoom)

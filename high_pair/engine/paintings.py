@@ -8,6 +8,9 @@ tells that whatever is behind the text and whatever lies over it.
 
 from __future__ import annotations
 
+import math
+import time
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -108,6 +111,49 @@ def between(seen: Words, backdrop: Words, one: Words, other: Words) -> Paintings
     return Paintings(colours_of(seen), colours_of(backdrop), coverage)
 
 
+@dataclass(frozen=True)
+class Part:
+    """A part of the page, at a box of it in CSS pixels; bring: what brings it into view."""
+
+    box: list[float]
+    bring: Callable[[], None] | None = None
+
+
+def paint_parts(
+    painter: Painter,
+    parts: Sequence[Part],
+    exactly: bool,
+    more: str = "",
+    seconds: float = math.inf,
+) -> list[Paintings | None]:
+    """Paint parts of the page, None for those that no time is left for.
+
+    A sheet for the whole page costs a painting of all of it, and going from part
+    to part of one part alone: so it is sheet by sheet.
+    """
+    end = time.monotonic() + seconds
+    painted: list[list[Words]] = [[] for _ in parts]
+
+    def go_round(sheet: str) -> None:
+        painter.show(STEADY + sheet + more)
+        for part, own in zip(parts, painted, strict=True):
+            late = sheet == "" and time.monotonic() > end
+            if late or (sheet != "" and not own):
+                continue
+            if part.bring is not None:
+                part.bring()
+                painter.show_again()
+            own.append(painter.grab_part(part.box))
+
+    for sheet in ("", WITHOUT, inked(ONE)):
+        go_round(sheet)
+    both = exactly or any(own and has_near(own[1]) for own in painted)
+    if both:
+        go_round(inked(OTHER))
+    tell = between if both else on_backdrop
+    return [tell(*own) if own else None for own in painted]
+
+
 def paint_seen(painter: Painter, more: str = "") -> Pixels:
     """Paint the page as it is now, with its text, uint8 (h, w, 3). more: a sheet besides."""
     painter.show(STEADY + more)
@@ -179,6 +225,12 @@ def _mark_pictographs(coverage: Pixels, seen: Words, backdrop: Words, one: Words
     coverage.reshape(-1)[places] = OWN_COLOURS
 
 
+def needs_both(told: dict[str, Any]) -> bool:
+    """Tell whether some text is blended, filtered or stands in something see-through."""
+    looks = [text["look"] for text in told["texts"] if not text["exempt"]]
+    return any(look["group"] or look["painted"] for look in looks)
+
+
 def collected(page: BrowserPage) -> dict[str, Any]:
     """Ask the page for its texts, as they are without a painting's sheet over them."""
     page.ask("highPair.mendNow()")
@@ -202,11 +254,10 @@ def keep_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int:
     return len(taken.tiles) - 1
 
 
-def add_tile(taken: Taken, paintings: Paintings, box: list[float], **told: Any) -> int | None:
-    """Keep a part of paintings, at a box of the page in CSS pixels; gives its number."""
+def add_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int | None:
+    """Keep a part of paintings of the whole page, at a box in CSS pixels; gives its number."""
     zoom = taken.painter.zoom
     left, top, right, bottom = _pixels_of(box, zoom, paintings.backdrop.shape)
     if right <= left or bottom <= top:
         return None
-    taken.tiles.append(({"x": left, "y": top, **told}, paintings.part(left, top, right, bottom)))
-    return len(taken.tiles) - 1
+    return keep_tile(taken, paintings.part(left, top, right, bottom), box)

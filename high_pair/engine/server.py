@@ -127,7 +127,7 @@ class Server:
             page = self._page(wanted)
             if asked["do"] == "frame" and page.painter is not None:
                 return {"frame": page.painter.time_frame()}
-            return taken(page, asked.get("changes", {}), self.folder)
+            return taken(page, asked["changes"], bool(asked["states"]), self.folder)
         except PageProblem as problem:
             self._close(wanted, hung=True)
             return {"problem": str(problem), "hung": problem.hung}

@@ -2,31 +2,28 @@
 
 from __future__ import annotations
 
+import functools
 import json
 import time
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
-from high_pair.engine.frames import Painter, Pixels, Words
+from high_pair.engine.frames import Painter, Pixels
 from high_pair.engine.origins import find_origins
 from high_pair.engine.page import BrowserPage, script
 from high_pair.engine.paintings import (
     BARELESS,
-    ONE,
-    OTHER,
     STEADY,
-    WITHOUT,
-    Paintings,
+    Part,
     Taken,
-    between,
     collected,
-    inked,
     keep_tile,
-    on_backdrop,
+    needs_both,
     paint,
+    paint_parts,
 )
 from high_pair.engine.states import take_states
 from high_pair.engine.texts import boxes_of, key_of, visible, words_shown
@@ -34,6 +31,8 @@ from high_pair.engine.wire import put_array
 
 # In the order in which they need one another.
 SCRIPTS = ("watch", "colours", "places", "collect", "show", "origins")
+# Room round a bar in which what lies under it is painted, in CSS pixels.
+BESIDE = 40.0
 # Seconds in which scrollers are painted; what is left by then isn't.
 SCROLLING = 15.0
 # Places of scrollers that are looked at, in one and in all.
@@ -41,48 +40,45 @@ MOST_STEPS, MOST_PLACES = 40, 120
 
 
 def _under_bars(taken: Taken) -> None:
-    """Paint what lies under fixed bars, for the texts there, with the bars away."""
-    bars = taken.told["bars"]
-    texts = taken.told["texts"]
-    under: dict[int, list[dict[str, Any]]] = {}
-    for number, x, y, width, height in bars:
-        for text in texts:
-            if not text["fixed"] and any(
-                bx < x + width and bx + bw > x and by < y + height and by + bh > y
-                for bx, by, bw, bh in boxes_of(text)
-            ):
-                under.setdefault(number, []).append(text)
-    painter = taken.painter
-    rooms = {
-        number: [x - 40, y - 40, width + 80, height + 80]
-        for number, x, y, width, height in bars
-        if number in under and painter.holds([x - 40, y - 40, width + 80, height + 80])
-    }
-    if not rooms:
+    """Paint what lies under fixed bars, for the words there, with the bars away."""
+    under: list[tuple[list[float], list[tuple[dict[str, Any], list[int]]]]] = []
+    for _, x, y, width, height in taken.told["bars"]:
+        room = [x - BESIDE, y - BESIDE, width + 2 * BESIDE, height + 2 * BESIDE]
+        here = []
+        for text in taken.told["texts"]:
+            places = [
+                place
+                for place, (bx, by, bw, bh) in enumerate(boxes_of(text))
+                if bx < x + width and bx + bw > x and by < y + height and by + bh > y
+            ]
+            if places and not text["fixed"]:
+                here.append((text, places))
+        if here and taken.painter.holds(room):
+            under.append((room, here))
+    if not under:
         return
-    painted: dict[int, list[Words]] = {number: [] for number in rooms}
-    sheets = _sheets(taken.told)
-    for sheet in sheets:
-        painter.show(STEADY + sheet + BARELESS)
-        for number, room in rooms.items():
-            painted[number].append(painter.grab_part(room))
-    for number, room in rooms.items():
-        tile = keep_tile(taken, _paintings(painted[number]), room)
-        for text in under[number]:
-            text["tile"] = tile
+    parts = [Part(room) for room, _ in under]
+    painted = paint_parts(taken.painter, parts, needs_both(taken.told), BARELESS)
+    for paintings, (room, here) in zip(painted, under, strict=True):
+        if paintings is not None:
+            tile = keep_tile(taken, paintings, room)
+            for text, places in here:
+                # At rest these words are hidden, wholly or in part.
+                text.setdefault("covered", []).extend(places)
+                _place(text, text, places, tile)
 
 
-def _sheets(told: dict[str, Any]) -> list[str]:
-    """List the sheets for the paintings of a part of a page, as they are needed."""
-    return ["", WITHOUT, inked(ONE)] + ([inked(OTHER)] if _needs_both(told) else [])
+def _place(text: dict[str, Any], now: dict[str, Any], places: list[int], tile: int) -> None:
+    """Say of some of a text's words in which part's painting they are, and where as told now."""
+    # What of it shows at rest is its ink there all the same.
+    text.setdefault("rest", boxes_of(text))
+    boxes = boxes_of(now)
+    said = [word[0] for word in now["words"]] or [now["text"]]
+    placed = text.setdefault("placed", [])
+    placed += [[said[place], *boxes[place], tile] for place in places]
 
 
-def _paintings(painted: list[Words]) -> Paintings:
-    """Give what the paintings of a part tell."""
-    return between(*painted) if len(painted) > 3 else on_backdrop(*painted)
-
-
-@dataclass
+@dataclass(frozen=True)
 class _Stop:
     """A place to which a scroller is scrolled, with the texts' words that are seen there.
 
@@ -94,7 +90,6 @@ class _Stop:
     top: float
     box: list[float]
     texts: list[tuple[dict[str, Any], dict[str, Any], list[int]]]
-    painted: list[Words] = field(default_factory=list)
 
 
 def _in_scrollers(taken: Taken) -> None:
@@ -108,33 +103,23 @@ def _in_scrollers(taken: Taken) -> None:
         return
     before = {number: page.ask(f"highPair.scrollSizes({number})")[4:] for number in waiting}
     stops = _stops(taken, waiting)
-    sheets = _sheets(taken.told)
-    end = time.monotonic() + SCROLLING
-    for sheet in sheets:
-        # A sheet for the whole page costs a painting of all of it; scrolling, of one part.
-        painter.show(STEADY + sheet)
-        for stop in list(stops):
-            if sheet == "" and time.monotonic() > end:
-                stops.remove(stop)
-                continue
-            page.ask(f"highPair.scrollElement({stop.scroller}, {stop.left}, {stop.top})")
-            painter.show_again()
-            stop.painted.append(painter.grab_part(stop.box))
-    for stop in stops:
-        tile = keep_tile(taken, _paintings(stop.painted), stop.box)
-        for text, now, places in stop.texts:
-            # What of it shows at rest is its ink there all the same.
-            text.setdefault("rest", boxes_of(text))
-            boxes = boxes_of(now)
-            said = [word[0] for word in now["words"]] or [now["text"]]
-            text.setdefault("placed", [])
-            text["placed"] += [[said[place], *boxes[place], tile] for place in places]
+    parts = [Part(stop.box, functools.partial(_scroll, page, stop)) for stop in stops]
+    painted = paint_parts(painter, parts, needs_both(taken.told), seconds=SCROLLING)
+    for stop, paintings in zip(stops, painted, strict=True):
+        if paintings is not None:
+            tile = keep_tile(taken, paintings, stop.box)
+            for text, now, places in stop.texts:
+                _place(text, now, places, tile)
     for texts in waiting.values():
         for text in texts.values():
             # Words that no scrolling shows are cut off by something else.
             text["unreached"] = not text.get("placed") and not words_shown(text)
     for number, (left, top) in before.items():
         page.ask(f"highPair.scrollElement({number}, {left}, {top})")
+
+
+def _scroll(page: BrowserPage, stop: _Stop) -> None:
+    page.ask(f"highPair.scrollElement({stop.scroller}, {stop.left}, {stop.top})")
 
 
 def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]]]) -> list[_Stop]:
@@ -178,8 +163,11 @@ def _steps(whole: float, shown: float) -> list[float]:
     return [min(index * step, max(0.0, whole - shown)) for index in range(count)]
 
 
-def taken(page: BrowserPage, changes: dict[str, Any], folder: Path) -> dict[str, Any]:
-    """Take a page with changes; gives what to tell, with arrays in files of a folder."""
+def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path) -> dict[str, Any]:
+    """Take a page with changes; gives what to tell, with arrays in files of a folder.
+
+    states: also as its links and controls look on hover and the like.
+    """
     times = {"load": page.load_seconds}
     start = time.monotonic()
     for name in SCRIPTS:
@@ -195,20 +183,18 @@ def taken(page: BrowserPage, changes: dict[str, Any], folder: Path) -> dict[str,
     page.ask(f"highPair.name('hp-bar', {json.dumps([bar[0] for bar in told['bars']])})")
     found = Taken(page, painter, told)
     times["collect"] = time.monotonic() - start
-    found.main = paint(painter, _needs_both(told))
+    found.main = paint(painter, needs_both(told))
     times["paint"] = time.monotonic() - start - times["collect"]
     _under_bars(found)
     _in_scrollers(found)
     page.ask("highPair.mendNow()")
     find_origins(page, told)
-    take_states(found)
+    told["controls"] = page.ask("highPair.controls()")
+    told["indicators"] = []
+    if states:
+        take_states(found)
     times["whole"] = time.monotonic() - start
     return _told(found, times, folder)
-
-
-def _needs_both(told: dict[str, Any]) -> bool:
-    looks = [text["look"] for text in told["texts"] if not text["exempt"]]
-    return any(look["group"] or look["painted"] for look in looks)
 
 
 def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]:

@@ -46,10 +46,6 @@ INKED, MOSTLY = 225, 0.5
 def take_states(taken: Taken) -> None:
     """Paint each state once, all links and controls at the same time, and keep what differs."""
     page, told = taken.page, taken.told
-    told["indicators"] = []
-    told["controls"] = page.ask("highPair.controls()")
-    if not page.wanted.states:
-        return
     if told["cut"] or not taken.painter.whole:
         # A page of that size is painted in parts, which takes too long for each state.
         told["unforced"] = True
@@ -132,9 +128,7 @@ def _take_state(
         reach = max(ROOM, each["width"] + each["offset"] + 4)
         room = [box[0] - reach, box[1] - reach, box[2] + 2 * reach, box[3] + 2 * reach]
         tile = add_tile(taken, paintings, room)
-        taken.told["indicators"].append(
-            {**each, "own": each["style"] == "auto", "tile": tile, "reach": reach}
-        )
+        taken.told["indicators"].append({**each, "own": each["style"] == "auto", "tile": tile})
 
 
 def _bounds(text: dict[str, Any]) -> list[float] | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Protocol
 
@@ -27,7 +27,8 @@ from high_pair.measure.pairs import (
     Pair,
     judged,
     link_pair,
-    numbers_of,
+    numbers_of_shades,
+    pair_of,
     required_ratio,
 )
 from high_pair.measure.picture_text import measure_picture_text
@@ -186,7 +187,7 @@ def _measure_painted(
         assert isinstance(item, PaintedText)
         numbers = tuple(range(first, first + len(item.words)))
         own = [areas[number - 1] for number in numbers]
-        pair, footprints = measure_painted(raster, painting, item, own, page, asked)
+        pair, footprints = measure_painted(raster, painting, item, first, own, page, asked)
         # What lies on a part of the painting that isn't the page has no place for overlays.
         place = InkPlace(level, numbers, item.run.size, False) if item.on_page else None
         pair = add(pair, footprints, place)
@@ -227,28 +228,18 @@ def _uncounted(block: TextBlock, page: int, asked: Asked) -> list[Pair]:
 
 
 def _pair(stretch: Stretch, finding: _Finding, page: int, asked: Asked) -> Pair:
-    look = stretch.look
-    criterion, required = required_ratio(Subject.TEXT, look.size, look.weight, asked.level)
-    return Pair(
-        id="",
-        page=page,
-        where=stretch.labelled.block.where,
-        address=stretch.address,
-        subject=Subject.TEXT,
+    labelled = stretch.labelled
+    pair = pair_of(
+        stretch.look,
+        page,
+        labelled.block.where,
+        asked,
+        finding.bbox,
+        estimated=labelled.estimated,
         text=stretch.text,
-        size=look.size,
-        weight=look.weight,
-        text_colour=look.colour,
-        criterion=criterion,
-        required=required,
-        verdict=finding.verdict or Verdict.NEEDS_EYES,
-        reason=finding.reason,
-        bbox=finding.bbox,
-        origin=look.origin,
-        estimated=stretch.labelled.estimated,
-        fixed=look.fixed,
-        deciders=look.deciders,
+        address=stretch.address,
     )
+    return replace(pair, verdict=finding.verdict or Verdict.NEEDS_EYES, reason=finding.reason)
 
 
 def _judge(
@@ -256,24 +247,19 @@ def _judge(
 ) -> Pair:
     pair = _pair(stretch, finding, page, asked)
     if finding.verdict is None:
-        found = [
-            (
-                numbers_of(finding.footprints, shade, pair.required, asked.coverage, raster.scale),
-                shade,
-            )
-            for shade in stretch.look.shades or (pair.text_colour,)
-        ]
-        weakest, colour = min(found, key=lambda each: each[0].ratio)
-        strongest = max(numbers.ratio for numbers, _ in found)
-        if weakest.ratio < pair.required <= strongest:
+        shades = stretch.look.shades or (pair.text_colour,)
+        found = numbers_of_shades(
+            finding.footprints, shades, pair.required, asked.coverage, raster.scale
+        )
+        if found is None:
             pair = replace(pair, reason=stretch.look.why_shades or SHADES)
         elif finding.anywhere is not None and _depends_on_place(
-            finding.anywhere, [shade for _, shade in found], pair.required
+            finding.anywhere, shades, pair.required
         ):
             pair = replace(pair, reason=finding.reason)
         else:
-            # Whichever of its colours stands at a place, the verdict is the same.
-            pair = judged(replace(pair, text_colour=colour, reason=""), weakest)
+            numbers, colour = found
+            pair = judged(replace(pair, text_colour=colour, reason=""), numbers)
             if stretch.look.unsized:
                 pair = _in_either_size(pair, stretch.look.unsized, asked)
     return _exempt_when_hidden(pair, raster.scene.hidden)
@@ -289,7 +275,7 @@ def _in_either_size(pair: Pair, why: str, asked: Asked) -> Pair:
     return pair
 
 
-def _depends_on_place(anywhere: Footprint, shades: list[Colour], required: float) -> bool:
+def _depends_on_place(anywhere: Footprint, shades: Sequence[Colour], required: float) -> bool:
     """Tell whether text in doubt passes on some of what it may stand on, and not on the rest."""
     passes = np.concatenate([ratios_of(anywhere, shade) >= required for shade in shades])
     return bool(passes.any() and not passes.all())

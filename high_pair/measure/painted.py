@@ -22,12 +22,11 @@ from high_pair.measure.footprint import (
     one_colour,
     radius_of,
 )
-from high_pair.measure.pairs import Asked, Pair, judged, numbers_of, required_ratio
+from high_pair.measure.pairs import Asked, Pair, judged, numbers_of_shades, pair_of
 from high_pair.raster.page import PageRaster
 from high_pair.raster.painted import is_pictograph
 from high_pair.scene.paint import Colour, from_levels
 from high_pair.scene.painted import FULL, OWN_COLOURS, PaintedText, Painting
-from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Exemption, Verdict
 
 Area = tuple[slice, slice]
@@ -73,28 +72,32 @@ def measure_painted(
     raster: PageRaster,
     painting: Painting,
     item: PaintedText,
+    first: int,
     areas: Sequence[Area | None],
     page: int,
     asked: Asked,
 ) -> tuple[Pair, tuple[Footprint, ...]]:
     """Give a text's pair, without its id, and its words' footprints.
 
-    areas: of its words' ink on the painting, None for a word without any.
+    first: the number of its first word; areas: of its words' ink on the painting,
+    None for a word without any.
     """
-    pair = _pair(item, page, asked, _bbox(raster, item, areas))
+    where = f"{item.where}, appears {item.appears}" if item.appears else item.where
+    pair = pair_of(item.run, page, where, asked, _bbox(raster, item, areas), estimated=False)
+    pair = replace(pair, appears=item.appears)
     if item.exempt:
         return replace(pair, verdict=Verdict.EXEMPT, reason=item.exempt), ()
     if item.run.trouble:
         return replace(pair, reason=item.run.trouble), ()
     if not any(areas):
         return replace(pair, verdict=Verdict.EXEMPT, reason=str(Exemption.COVERED)), ()
-    plain = _plain(raster, painting, item, areas)
+    plain = _plain(raster, painting, item, first, areas)
     if plain is not None:
         return _judge(pair, (plain,), [item.run.colour], asked, raster, item), (plain,)
-    masks = _masks(raster, areas)
+    masks = _masks(raster, first, areas)
     if any(is_pictograph(painting, mask, area) for mask, area in masks):
         return replace(pair, reason=PICTOGRAPH), ()
-    footprints = _footprints(raster, item, areas)
+    footprints = _footprints(raster, item, first, areas)
     shades, reason = _shades(painting, item, masks)
     if reason:
         return replace(pair, reason=reason), ()
@@ -113,7 +116,11 @@ def _whole(areas: Sequence[Area | None]) -> Area:
 
 
 def _plain(
-    raster: PageRaster, painting: Painting, item: PaintedText, areas: Sequence[Area | None]
+    raster: PageRaster,
+    painting: Painting,
+    item: PaintedText,
+    first: int,
+    areas: Sequence[Area | None],
 ) -> Footprint | None:
     """Give one footprint for all words, where one colour lies behind them and all is as stated.
 
@@ -128,7 +135,9 @@ def _plain(
     one = one_colour(raster.backdrop[grown])
     if one is None:
         return None
-    coverage = painting.coverage[ink]
+    numbers = raster.numbers[ink]
+    own = (numbers >= first) & (numbers < first + len(item.words))
+    coverage = np.where(own, painting.coverage[ink], 0)
     inked = coverage >= CORE * FULL * item.ink_opacity
     if coverage.max() == OWN_COLOURS or inked.sum() < LEAST_CORES:
         return None
@@ -140,37 +149,8 @@ def _plain(
         return None
     box = (columns.start, rows.start, columns.stop, rows.stop)
     pixels = (rows.stop - rows.start) * (columns.stop - columns.start)
-    first = next(word for word, area in zip(item.words, areas, strict=True) if area is not None)
-    return Footprint(first.text, one, np.array([pixels], np.int64), box)
-
-
-def _pair(
-    item: PaintedText, page: int, asked: Asked, bbox: tuple[float, float, float, float]
-) -> Pair:
-    run = item.run
-    criterion, required = required_ratio(Subject.TEXT, run.size, run.weight, asked.level)
-    where = f"{item.where}, appears {item.appears}" if item.appears else item.where
-    return Pair(
-        id="",
-        page=page,
-        where=where,
-        address=run.address,
-        subject=Subject.TEXT,
-        text=" ".join(run.text.split()),
-        size=run.size,
-        weight=run.weight,
-        text_colour=run.colour,
-        criterion=criterion,
-        required=required,
-        verdict=Verdict.NEEDS_EYES,
-        reason="",
-        bbox=bbox,
-        origin=run.origin,
-        estimated=False,
-        fixed=run.fixed,
-        deciders=run.deciders,
-        appears=item.appears,
-    )
+    seen_first = next(w for w, area in zip(item.words, areas, strict=True) if area is not None)
+    return Footprint(seen_first.text, one, np.array([pixels], np.int64), box)
 
 
 def _bbox(
@@ -193,24 +173,19 @@ def _bbox(
 
 
 def _masks(
-    raster: PageRaster, areas: Sequence[Area | None]
+    raster: PageRaster, first: int, areas: Sequence[Area | None]
 ) -> list[tuple[NDArray[np.bool_], Area]]:
     """Give the ink of the first few words, each in its area."""
-    found = []
-    for area in areas:
-        if area is not None:
-            numbers = raster.numbers[area]
-            inked = numbers[numbers > 0]
-            # The word's own number is the commonest in the box of its own ink.
-            own = np.bincount(inked).argmax()
-            found.append((numbers == own, area))
-        if len(found) == MOST_CHECKED:
-            break
-    return found
+    found = [
+        (raster.numbers[area] == number, area)
+        for number, area in enumerate(areas, first)
+        if area is not None
+    ]
+    return found[:MOST_CHECKED]
 
 
 def _footprints(
-    raster: PageRaster, item: PaintedText, areas: Sequence[Area | None]
+    raster: PageRaster, item: PaintedText, first: int, areas: Sequence[Area | None]
 ) -> tuple[Footprint, ...]:
     height, width = raster.numbers.shape
     radius = radius_of(item.run.size, raster.scale)
@@ -219,7 +194,7 @@ def _footprints(
     whole = grown_area(_whole(areas), radius, shape)
     plain = one_colour(raster.backdrop[whole]) if together else None
     found = []
-    for word, area in zip(item.words, areas, strict=True):
+    for number, (word, area) in enumerate(zip(item.words, areas, strict=True), first):
         if area is None:
             continue
         grown = rows, columns = grown_area(area, radius, shape)
@@ -229,9 +204,7 @@ def _footprints(
             pixels = (rows.stop - rows.start) * (columns.stop - columns.start)
             found.append(Footprint(word.text, one, np.array([pixels], np.int64), box))
             continue
-        numbers = raster.numbers[area]
-        own = np.bincount(numbers[numbers > 0]).argmax()
-        mask = grow(raster.numbers[grown] == own, radius)
+        mask = grow(raster.numbers[grown] == number, radius)
         footprint = footprint_of(word.text, mask, grown, raster.backdrop)
         if footprint is not None:
             found.append(footprint)
@@ -361,14 +334,10 @@ def _judge(
     raster: PageRaster,
     item: PaintedText,
 ) -> Pair:
-    found = [
-        (numbers_of(footprints, shade, pair.required, asked.coverage, raster.scale), shade)
-        for shade in shades
-    ]
-    weakest, colour = min(found, key=lambda each: each[0].ratio)
-    strongest = max(numbers.ratio for numbers, _ in found)
-    if weakest.ratio < pair.required <= strongest:
+    found = numbers_of_shades(footprints, shades, pair.required, asked.coverage, raster.scale)
+    if found is None:
         return replace(pair, reason=item.otherwise or SHADES)
+    weakest, colour = found
     x, y, width, height = weakest.weakest_box
     middle = (y + height / 2) * raster.scale
     shifts = (word.shift for word in item.words if word.box[1] <= middle <= word.box[3])

@@ -18,7 +18,7 @@ from high_pair.measure.footprint import (
     seen_text,
 )
 from high_pair.scene.paint import Colour
-from high_pair.scene.text import Decider
+from high_pair.scene.text import Decider, Run
 from high_pair.wcag.criteria import (
     BOLD_FROM_WEIGHT,
     Level,
@@ -112,6 +112,61 @@ def required_ratio(subject: Subject, size: float, weight: int, level: Level) -> 
     """Give the criterion's number and the ratio that it asks of a text."""
     criterion = criterion_for(subject, level)
     return criterion.number, criterion.required(size_class(size, weight))
+
+
+def pair_of(
+    run: Run,
+    page: int,
+    where: str,
+    asked: Asked,
+    bbox: tuple[float, float, float, float],
+    *,
+    estimated: bool,
+    text: str = "",
+    address: str = "",
+) -> Pair:
+    """Give the pair of a text in one look, not measured yet, without its id.
+
+    text, address: of a whole stretch, the run's own when empty.
+    """
+    criterion, required = required_ratio(Subject.TEXT, run.size, run.weight, asked.level)
+    return Pair(
+        id="",
+        page=page,
+        where=where,
+        address=address or run.address,
+        subject=Subject.TEXT,
+        text=text or " ".join(run.text.split()),
+        size=run.size,
+        weight=run.weight,
+        text_colour=run.colour,
+        criterion=criterion,
+        required=required,
+        verdict=Verdict.NEEDS_EYES,
+        reason="",
+        bbox=bbox,
+        origin=run.origin,
+        estimated=estimated,
+        fixed=run.fixed,
+        deciders=run.deciders,
+    )
+
+
+def numbers_of_shades(
+    footprints: Sequence[Footprint],
+    shades: Sequence[Colour],
+    required: float,
+    coverage: float,
+    scale: float,
+) -> tuple[Numbers, Colour] | None:
+    """Measure a text of several colours: the numbers of the weakest, and which one that is.
+
+    None where not all of them have the same verdict: whichever stands at a place, it must hold.
+    """
+    found = [(numbers_of(footprints, shade, required, coverage, scale), shade) for shade in shades]
+    weakest = min(found, key=lambda each: each[0].ratio)
+    strongest = max(numbers.ratio for numbers, _ in found)
+    return None if weakest[0].ratio < required <= strongest else weakest
 
 
 def numbers_of(

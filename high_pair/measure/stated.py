@@ -12,10 +12,16 @@ from dataclasses import replace
 import numpy as np
 
 from high_pair.measure.footprint import Footprint
-from high_pair.measure.pairs import Asked, Pair, judged, numbers_of, required_ratio
+from high_pair.measure.pairs import (
+    Asked,
+    Pair,
+    judged,
+    numbers_of,
+    numbers_of_shades,
+    pair_of,
+)
 from high_pair.scene.page import StatedBackdrop, StatedText
 from high_pair.scene.paint import Colour, Fill, Pattern, shades_of
-from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Exemption, Verdict
 
 SIDE = 8
@@ -30,28 +36,8 @@ def measure_stated(
 ) -> list[tuple[Pair, tuple[Footprint, ...]]]:
     """Give a text's pairs, without their ids: one for its cells of each verdict."""
     run = item.run
-    criterion, required = required_ratio(Subject.TEXT, run.size, run.weight, asked.level)
-    first = item.behind[0]
-    pair = Pair(
-        id="",
-        page=page,
-        where=item.where,
-        address=run.address,
-        subject=Subject.TEXT,
-        text=" ".join(run.text.split()),
-        size=run.size,
-        weight=run.weight,
-        text_colour=run.colour,
-        criterion=criterion,
-        required=required,
-        verdict=Verdict.NEEDS_EYES,
-        reason=run.trouble,
-        bbox=_bbox(first),
-        origin=run.origin,
-        estimated=True,
-        fixed=run.fixed,
-        deciders=run.deciders,
-    )
+    pair = pair_of(run, page, item.where, asked, _bbox(item.behind[0]), estimated=True)
+    pair = replace(pair, reason=run.trouble)
     if item.exempt or run.invisible:
         reason = item.exempt or str(Exemption.INVISIBLE)
         whole = _named(pair, item, item.behind)
@@ -118,14 +104,10 @@ def _on_fill(
 ) -> Pair:
     footprint = _footprint(item, fill)
     shades = item.run.shades or (item.run.colour,)
-    found = [
-        (numbers_of((footprint,), shade, pair.required, asked.coverage, 1.0), shade)
-        for shade in shades
-    ]
-    weakest, colour = min(found, key=lambda each: each[0].ratio)
-    strongest = max(numbers.ratio for numbers, _ in found)
-    if weakest.ratio < pair.required <= strongest:
+    found = numbers_of_shades((footprint,), shades, pair.required, asked.coverage, 1.0)
+    if found is None:
         return replace(pair, reason=item.run.why_shades or SHADES)
+    weakest, colour = found
     box = _bbox(behind)
     numbers = replace(weakest, weakest_box=box)
     return judged(replace(pair, text_colour=colour, bbox=box), numbers)

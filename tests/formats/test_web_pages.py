@@ -163,6 +163,22 @@ class Controls(PageFolder):
         inactive = self.border("input{border:1px solid #eee}", "<input disabled>")
         self.assertEqual(inactive.verdict, Verdict.EXEMPT)
 
+    def test_a_border_on_a_busy_picture_has_the_ratio_that_most_of_it_reaches(self) -> None:
+        # Black stripes as wide as white ones: half of a white border can't be told from them.
+        style = (
+            "body{background:repeating-linear-gradient(90deg,#000 0 20px,#fff 20px 40px)}"
+            "input{border:2px solid #fff;background:#fff;width:300px}"
+        )
+        pair = self.border(style)
+        self.assertEqual(pair.verdict, Verdict.FALLS_SHORT)
+        assert pair.numbers is not None
+        self.assertTrue(pair.numbers.varied)
+        self.assertAlmostEqual(pair.numbers.ratio, 1.0, delta=0.01)
+
+    def test_a_border_of_several_colours_without_a_fill_needs_eyes(self) -> None:
+        style = "input{border:6px solid;border-color:#000 #fff #888 #c00;background:transparent}"
+        self.assertEqual(self.border(style).verdict, Verdict.NEEDS_EYES)
+
     def test_another_colour_for_the_border_is_offered_and_passes(self) -> None:
         file = self.page(whole("<input>", "input{border:2px solid #ddd;background:#fff}"))
         bench = PageBench()
@@ -288,6 +304,29 @@ class Scrolling(PageFolder):
         )
         verdicts = {pair.verdict for pair in self.pairs(whole(body, style))}
         self.assertEqual(verdicts, {Verdict.FALLS_SHORT})
+
+    def test_of_a_text_partly_under_a_bar_every_word_is_measured(self) -> None:
+        words = " ".join(f"word{number}" for number in range(200))
+        style = (
+            "header{position:fixed;top:0;left:0;right:0;height:60px;background:#203040;color:#fff}"
+            "p{color:#999;margin:0}"
+        )
+        page = whole(f"<header>Bar</header><p>{words}</p>", style)
+        pairs = self.pairs(page)
+        (pair,) = text_pairs(pairs, words)
+        self.assertAlmostEqual(pair.ratio or 0, ratio("#999999", "#FFFFFF"), delta=0.01)
+        # From the first line, under the bar, to the last.
+        self.assertLess(pair.bbox[1], 60 * 0.75)
+        self.assertGreater(pair.bbox[1] + pair.bbox[3], 150 * 0.75)
+        self.assertEqual([each.reason for each in pairs if each.verdict is Verdict.NEEDS_EYES], [])
+
+    def test_ink_is_told_from_backdrops_of_its_odd_colour_in_scrollers_too(self) -> None:
+        style = (
+            "div{height:60px;overflow:auto}section{height:500px}#a{background:#03fa83;color:#111}"
+        )
+        page = whole("<div><p>Top</p><section></section><p id=a>Words</p></div>", style)
+        (pair,) = text_pairs(self.pairs(page), "Words")
+        self.assertAlmostEqual(pair.ratio or 0, ratio("#111111", "#03FA83"), delta=0.05)
 
     def test_a_scroller_stays_where_its_page_put_it(self) -> None:
         body = (

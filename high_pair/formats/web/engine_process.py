@@ -79,13 +79,16 @@ class Engine:
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(process.pid, signal.SIGKILL)
 
-    def take(self, page: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
-        """Have a page taken, with its paintings as arrays. Raises EngineProblem."""
+    def take(self, page: dict[str, Any], changes: dict[str, Any], states: bool) -> dict[str, Any]:
+        """Have a page taken, with its paintings as arrays. Raises EngineProblem.
+
+        states: also as its links and controls look on hover and the like.
+        """
         with self._lock:
             line = self._started()
             self._waiting, self._stopped = True, False
             try:
-                line.say({"do": "take", "page": page, "changes": changes})
+                line.say({"do": "take", "page": page, "changes": changes, "states": states})
                 told = line.hear(float(page["limit"]) + BESIDES)
             except Silence as silence:
                 gone = self._process is not None and self._process.poll() is not None

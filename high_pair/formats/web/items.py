@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -35,6 +36,7 @@ EXEMPT = {
     "transparent": Exemption.TRANSPARENT,
     "inactive": Exemption.INACTIVE,
 }
+EVERYWHERE = (-math.inf, -math.inf, math.inf, math.inf)
 # A box no larger than this, in pixels, shows nothing to anybody.
 NOTHING_SHOWS = 2.0
 ATTACHED = (
@@ -315,13 +317,18 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
 
 
 def _placed(taken: Taken, told: dict[str, Any]) -> tuple[PaintedWord, ...]:
-    """Give the words of a text in a scroller: seen at rest, and where it was scrolled to."""
-    left, top, right, bottom = told["clip"]
+    """Give a text's words: those seen at rest, and those scrolled to or found under a bar."""
+    left, top, right, bottom = told["clip"] or EVERYWHERE
     boxes = told["words"] or ([[told["text"], *told["region"]]] if told["region"] else [])
+    covered = told.get("covered", ())
     at_rest = [
         (text, x, y, width, height, None)
-        for text, x, y, width, height in boxes
-        if left - 1 <= x and top - 1 <= y and x + width <= right + 1 and y + height <= bottom + 1
+        for place, (text, x, y, width, height) in enumerate(boxes)
+        if place not in covered
+        and left - 1 <= x
+        and top - 1 <= y
+        and x + width <= right + 1
+        and y + height <= bottom + 1
     ]
     found = []
     for text, x, y, width, height, number in (*at_rest, *told["placed"]):
@@ -399,9 +406,9 @@ def _graphics(taken: Taken) -> list[PaintedGraphic]:
     return [graphic for graphic in found if graphic is not None]
 
 
-def _corners(taken: Taken, box: Sequence[float], grown: float = 0.0) -> PixelBox:
+def _corners(taken: Taken, box: Sequence[float]) -> PixelBox:
     x, y, width, height = box
-    corners = (x - grown, y - grown, x + width + grown, y + height + grown)
+    corners = (x, y, x + width, y + height)
     left, top, right, bottom = (round(value * taken.zoom) for value in corners)
     return left, top, right, bottom
 

@@ -130,7 +130,8 @@ class WebFile:
         except BaseException:
             self.close()
             raise
-        self._note(first[0].told)
+        for taken in first:
+            self._note(taken.told)
         self.title = first[0].told["title"]
         self.pages = tuple(
             self._page(width, taken) for width, taken in zip(settings.widths, first, strict=True)
@@ -169,7 +170,6 @@ class WebFile:
             "zoom": settings.zoom,
             "limit": settings.limit,
             "scripts": self._scripts,
-            "states": settings.states and not self._quick,
             "drawing": self.drawing_size,
         }
 
@@ -213,7 +213,8 @@ class WebFile:
 
     def _told(self, number: int, changes: dict[str, Any]) -> dict[str, Any]:
         try:
-            return self._engine.take(self._asked(number), changes)
+            states = self.settings.states and not self._quick
+            return self._engine.take(self._asked(number), changes, states)
         except EngineProblem as problem:
             if problem.hung and self._scripts:
                 # What its scripts would have made of it is lost, and that is said.
@@ -245,9 +246,10 @@ class WebFile:
             )
         if told["cut"]:
             self._notes.append("it has more text than is measured; what came first is")
-        if told["rows"] < told["height"] * told["zoom"] - 1:
+        height = round(told["height"] * told["zoom"])
+        if told["rows"] < height - 1:
             self._notes.append(
-                f"it is {told['height']} pixels high, and the first {told['rows']} are measured"
+                f"it is {height} pixels high, and the first {told['rows']} are measured"
             )
         if told.get("unforced"):
             self._notes.append("how links look when pointed at or focused couldn't be seen")
@@ -342,8 +344,7 @@ class WebFile:
         Raises UnwritableFile.
         """
         if self.drawing_size is not None:
-            data = self.path.read_bytes()
-            write_whole(target, self.path, lambda out: _put(out, data))
+            write_whole(target, self.path, lambda out: _put(out, self.path.read_bytes()))
             return
         if target.suffix.lower() == CSS:
             data = self.style_sheet().encode()
