@@ -93,11 +93,16 @@ class Actions:
         view, add = desk.view, self._add
         standard = QKeySequence.StandardKey
         add("open", "Open…", window.ask_open, standard.Open)
-        add("address", "Open a web address…", window.ask_address, "Ctrl+L")
-        add("shown", "How the page is shown…", window.ask_shown, "Ctrl+Shift+L")
-        add("copy_sheet", "Copy the mends as a style sheet", window.copy_sheet, "Ctrl+Alt+C")
+        add("address", "Open a web address…", window.web_pages.ask_address, "Ctrl+L")
+        add("shown", "How the page is shown…", window.web_pages.ask_shown, "Ctrl+Shift+L")
+        add(
+            "copy_sheet",
+            "Copy the mends as a style sheet",
+            window.web_pages.copy_sheet,
+            "Ctrl+Alt+C",
+        )
         add("demo", "Open the demo files", window.open_demo)
-        add("save", "Save a copy…", window.ask_save, "Ctrl+S")
+        add("save", "Save a copy…", window.copies.ask, "Ctrl+S")
         add("save_review", "Save the review", window.reviews.save, "Ctrl+Shift+S")
         add("save_review_as", "Save the review as…", window.reviews.ask_save)
         add("close", "Close this file", window.close_current, "Ctrl+W")

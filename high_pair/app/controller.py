@@ -14,12 +14,11 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QImage
 
 from high_pair.app.images import image_of, stripes_of
+from high_pair.app.opener import Opener
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
 from high_pair.app.worker import Urgency, Worker
 from high_pair.errors import Cancelled, HighPairError
-from high_pair.formats import open_document
 from high_pair.formats.document import Document, for_trial
-from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
@@ -102,8 +101,7 @@ class Controller(QObject):
     pages_changed: files were opened or closed; page_measured: a file's page
     has its result (and thumbnail); progressed: pages done, and of how many;
     failed: a message for the user; settled: everything asked for is done;
-    painted: pages tried for a remedy, and of how many; opening_changed: another
-    file is being opened, or none any more.
+    painted: pages tried for a remedy, and of how many.
     """
 
     pages_changed = Signal()
@@ -115,7 +113,6 @@ class Controller(QObject):
     saved = Signal(object)
     settled = Signal()
     painted = Signal(int, int)
-    opening_changed = Signal()
     _pooled = Signal(object, int, object)
 
     def __init__(self, parent: QObject | None = None, device_ratio: float = 1.0) -> None:
@@ -132,73 +129,25 @@ class Controller(QObject):
         self._batch = 0
         self._total = 0
         self._done = 0
-        self._opening: dict[Path, Path] = {}
-        self._openings = 0
+        self.opener = Opener(self)
 
     # Opening and measuring
 
     def open(self, paths: Sequence[Path], web: WebSettings = DEFAULT) -> None:
-        """Open files; each that can't be read is told, and the others go on.
+        """Open files; web: how web pages are shown."""
+        self.opener.open(paths, web)
 
-        web: how web pages are shown.
-        """
-        for path in paths:
-            if path.resolve() in self._opening:
-                continue
-            known = self.session.file_at(path)
-            if known is not None:
-                self.opened.emit(known.key)
-                continue
-            self._opening[path.resolve()] = path
-            self.opening_changed.emit()
-            batch = self._openings
-
-            def wanted(batch: int = batch) -> bool:
-                return batch == self._openings
-
-            def over(path: Path = path) -> None:
-                self._opening.pop(path.resolve(), None)
-                self.opening_changed.emit()
-
-            def done(
-                document: Document,
-                path: Path = path,
-                over: Callable[[], None] = over,
-                wanted: Callable[[], bool] = wanted,
-            ) -> None:
-                over()
-                if not wanted():
-                    document.close()
-                    return
-                try:
-                    file = self.session.add(path, document)
-                except HighPairError as error:
-                    document.close()
-                    self.failed.emit(str(error))
-                    return
-                self.pages_changed.emit()
-                self.opened.emit(file.key)
-                self.measure_due()
-
-            def failed(error: HighPairError, over: Callable[[], None] = over) -> None:
-                over()
-                if not isinstance(error, Cancelled):
-                    self.failed.emit(str(error))
-
-            opens = functools.partial(open_document, path, web)
-            self.worker.do(opens, done, failed, Urgency.AT_HAND, wanted)
-
-    @property
-    def opening(self) -> tuple[Path, ...]:
-        """The files that are being opened."""
-        return tuple(self._opening.values())
-
-    def stop_opening(self) -> None:
-        """Leave what is being opened, a web page that takes its time above all."""
-        self._openings += 1
-        self._opening.clear()
-        interrupt_engines()
-        self.opening_changed.emit()
+    def take_in(self, path: Path, document: Document) -> None:
+        """Take an open document into the review, and measure it."""
+        try:
+            file = self.session.add(path, document)
+        except HighPairError as error:
+            document.close()
+            self.failed.emit(str(error))
+            return
+        self.pages_changed.emit()
+        self.opened.emit(file.key)
+        self.measure_due()
 
     def close_file(self, key: int) -> None:
         """Take a file out of the review."""

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
+from high_pair.app.copies import folder_for
 from high_pair.review.review_file import SUFFIX
 
 if TYPE_CHECKING:
@@ -37,7 +38,7 @@ class ReviewDialogs(QObject):
         file = self.window.current_file()
         if file is None:
             return
-        beside = self.window.folder_for(file) / f"{file.path.stem}{SUFFIX}"
+        beside = folder_for(file) / f"{file.path.stem}{SUFFIX}"
         suggested = self.window.keeper.path or beside
         name, _ = QFileDialog.getSaveFileName(
             self.window, "Save the review", str(suggested), REVIEWS

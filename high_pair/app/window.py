@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QMimeData, QObject, QSize, Qt
@@ -17,7 +16,6 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QApplication,
-    QDialog,
     QFileDialog,
     QMainWindow,
     QMessageBox,
@@ -32,6 +30,8 @@ from high_pair.app.bars import Bar, Foot
 from high_pair.app.bench.desk import BenchDesk
 from high_pair.app.bench.state import Side
 from high_pair.app.controller import Controller
+from high_pair.app.copies import ALL_FILES, Copies, file_filter
+from high_pair.app.demo import DEMO, DEMOS, is_demo
 from high_pair.app.keeping import ReviewKeeper
 from high_pair.app.keys import KeysDialog
 from high_pair.app.picking.guide import PickGuide
@@ -40,7 +40,7 @@ from high_pair.app.review_dialogs import REVIEWS, ReviewDialogs
 from high_pair.app.rows import page_noun, plural
 from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
-from high_pair.app.web_dialog import WebDialog
+from high_pair.app.web_pages import WebPages
 from high_pair.app.welcome import Welcome
 from high_pair.formats.opening import (
     DECKS,
@@ -49,24 +49,14 @@ from high_pair.formats.opening import (
     PICTURES,
     SUFFIXES,
     WORKBOOKS,
-    copy_suffixes,
-    mends_as_sheet,
-    shown_as,
 )
-from high_pair.formats.web.addresses import CSS, PAGES, as_path, name_of, web_address
+from high_pair.formats.web.addresses import PAGES, as_path, name_of, web_address
 from high_pair.formats.web.settings import WebSettings
 from high_pair.review.review_file import SUFFIX
-from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile
-from high_pair.simulated.site import LOOPBACK, SITE_PAGES, SiteServer
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
-_DEMO_FOLDER = Path(__file__).resolve().parent.parent / "data" / "demo"
-DEMO = _DEMO_FOLDER / "safety-briefing.pptx"
-# What the demo opens: a deck, a notice and a workbook.
-DEMOS = (DEMO, _DEMO_FOLDER / "service-notice.docx", _DEMO_FOLDER / "fares-and-loading.xlsx")
-ALL_FILES = "All files (*)"
 _NOBODY = Path()
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
@@ -79,18 +69,6 @@ def theme_for(name: str) -> Theme:
         return THEMES[name]
     dark = QGuiApplication.styleHints().colorScheme() is Qt.ColorScheme.Dark
     return DARK if dark else LIGHT
-
-
-def file_filter(words: str, suffixes: Sequence[str]) -> str:
-    """Give a file dialog's filter."""
-    return f"{words} ({' '.join('*' + suffix for suffix in suffixes)})"
-
-
-def is_demo(path: Path) -> bool:
-    """Tell whether a file is one that came with the program, or is served by its demo."""
-    if (web_address(path) or "").startswith(f"http://{LOOPBACK}:"):
-        return True
-    return path.resolve().parent == _DEMO_FOLDER.resolve()
 
 
 def dropped_paths(data: QMimeData) -> list[Path]:
@@ -123,8 +101,6 @@ class Window(QMainWindow):
         self.on_bench = False
         # The file that is shown as soon as it is open; None for whichever is.
         self._awaited: Path | None = None
-        # Serves the demo's site while it is open.
-        self.site: SiteServer | None = None
         self.stack = QStackedWidget()
         self.stack.addWidget(self.welcome)
         self.stack.addWidget(self.desk)
@@ -136,13 +112,15 @@ class Window(QMainWindow):
         self.guide = PickGuide(self)
         self.keeper = ReviewKeeper(self.controller, settings.autosave_folder)
         self.reviews = ReviewDialogs(self)
+        self.copies = Copies(self)
+        self.web_pages = WebPages(self)
         self.commands = Actions(self)
         self.bar = Bar(self.commands.menu(), self.controller.session.asked.level)
         self._lay_out()
         self._connect()
         self._restore()
         self._progressed(0, 0)
-        self._refresh()
+        self.refresh()
         self.welcome.open.setFocus()
 
     # Building
@@ -159,28 +137,28 @@ class Window(QMainWindow):
 
     def _connect(self) -> None:
         controller = self.controller
-        controller.pages_changed.connect(self._refresh)
+        controller.pages_changed.connect(self.refresh)
         controller.opened.connect(self._opened)
         controller.failed.connect(self.show_problem)
-        controller.opening_changed.connect(self._opening_changed)
+        controller.opener.changed.connect(self._opening_changed)
         controller.progressed.connect(self._progressed)
         controller.painted.connect(self.foot.show_progress)
         controller.page_measured.connect(lambda *_: self._refresh_status())
-        controller.document_changed.connect(lambda _key: self._refresh())
-        controller.saved.connect(self._saved)
+        controller.document_changed.connect(lambda _key: self.refresh())
+        controller.saved.connect(self.copies.tell)
         self.keeper.told.connect(self.status.setText)
         self.keeper.level_found.connect(self.ask_level)
-        self.keeper.changed.connect(self._refresh)
+        self.keeper.changed.connect(self.refresh)
         self.desk.panel.fitting.pick_asked.connect(self.guide.pick_for_overlay)
         self.desk.zoom_changed.connect(self._zoom_changed)
         self.desk.pair_shown.connect(lambda _pair: self._refresh_actions())
         self.bar.desk_asked.connect(self.show_desk)
         self.bar.level_asked.connect(self.ask_level)
         self.bar.open_asked.connect(self.ask_open)
-        self.bar.save_asked.connect(self.ask_save)
+        self.bar.save_asked.connect(self.copies.ask)
         self.foot.stop_asked.connect(self.stop_or_clear)
         self.bench.told.connect(self.status.setText)
-        self.bench.sheet_changed.connect(self._refresh)
+        self.bench.sheet_changed.connect(self.refresh)
         self.bench.state.failed.connect(self.show_problem)
         self.bench.state.ways_changed.connect(self._refresh_actions)
         self.welcome.open_asked.connect(self.ask_open)
@@ -270,49 +248,22 @@ class Window(QMainWindow):
             self._awaited = others[0]
             self.controller.open(others, self.settings.web)
 
-    def open_demo(self) -> None:
-        """Open the demo files, and the demo's site by its address on this machine."""
-        if self.site is None:
-            self.site = SiteServer()
-        pages = [as_path(self.site.address + name) for name in SITE_PAGES]
-        self._awaited = DEMO
-        self.controller.open([*DEMOS, *pages], self.settings.web)
+    def open_anew(self, file: OpenFile, web: WebSettings) -> bool:
+        """Open a web page as it is to be shown now; tells whether that was wanted.
 
-    def ask_address(self) -> None:
-        """Ask for a web address to open."""
-        dialog = WebDialog(self, self.settings.web, True)
-        if dialog.exec() == QDialog.DialogCode.Accepted:
-            self.settings.web = dialog.shown
-            self.open_paths([dialog.path])
-
-    def ask_shown(self) -> None:
-        """Ask how the web page at hand is to be shown, and open it anew so."""
-        file = self.current_file()
-        shown = shown_as(file.base) if file is not None else None
-        if file is None or shown is None:
-            return
-        dialog = WebDialog(self, shown, False)
-        if dialog.exec() == QDialog.DialogCode.Accepted:
-            self.show_anew(file, dialog.shown)
-
-    def show_anew(self, file: OpenFile, shown: WebSettings) -> None:
-        """Open a web page in other widths or another scheme; what was decided stays undone."""
-        self.settings.web = shown
+        What was decided about it is left, after asking.
+        """
         if file in self.controller.session.unsaved() and not self._may_lose([file]):
-            return
+            return False
         self.controller.close_file(file.key)
         self._awaited = file.path
-        self.controller.open([file.path], shown)
+        self.controller.open([file.path], web)
+        return True
 
-    def copy_sheet(self) -> None:
-        """Put the mends of the web page at hand on the clipboard, as a style sheet."""
-        file = self.current_file()
-        sheet = mends_as_sheet(file.document) if file is not None else None
-        if sheet:
-            QGuiApplication.clipboard().setText(sheet)
-            self.status.setText("Copied the mends as a style sheet")
-        elif sheet is not None:
-            self.status.setText("Nothing is mended on this page yet")
+    def open_demo(self) -> None:
+        """Open the demo files, and the demo's site by its address on this machine."""
+        self._awaited = DEMO
+        self.controller.open([*DEMOS, *self.web_pages.of_the_demo()], self.settings.web)
 
     def ask_open(self) -> None:
         """Ask for files to open."""
@@ -359,59 +310,14 @@ class Window(QMainWindow):
         if file in self.controller.session.unsaved() and not self._may_lose([file]):
             return
         self.controller.close_file(file.key)
-        self._refresh()
-
-    def folder_for(self, file: OpenFile) -> Path:
-        """Give where what is saved of a file belongs: beside it, of the demo in the user's home."""
-        apart = is_demo(file.path) or web_address(file.path) is not None
-        return Path.home() if apart else file.path.parent
-
-    def suggested_copy(self, file: OpenFile) -> Path:
-        """Give a name for a copy that doesn't exist yet."""
-        folder = self.folder_for(file)
-        for count in range(1, 1000):
-            tail = "" if count == 1 else f" {count}"
-            suffix = copy_suffixes(file.base, file.path)[0]
-            path = folder / f"{Path(file.name).stem} mended{tail}{suffix}"
-            if not path.exists():
-                return path
-        return folder / file.name
-
-    def ask_save(self) -> None:
-        """Ask where to save a copy of the file whose page is shown."""
-        file = self.current_file()
-        if file is None:
-            return
-        usual, *others = copy_suffixes(file.base, file.path)
-        words = "A style sheet with the mends" if usual == CSS else "The same kind"
-        filters = [file_filter(words, [usual])]
-        filters += [file_filter("A style sheet with the mends", [other]) for other in others]
-        name, chosen = QFileDialog.getSaveFileName(
-            self, "Save a copy", str(self.suggested_copy(file)), ";;".join([*filters, ALL_FILES])
-        )
-        if name:
-            path = Path(name)
-            suffix = CSS if CSS in chosen else usual
-            self.save_copy(file, path if path.suffix else path.with_suffix(suffix))
-
-    def save_copy(self, file: OpenFile, target: Path) -> None:
-        """Save a copy of a file and measure it."""
-        self.status.setText(f"Saving {target.name} and measuring it…")
-        self.controller.save_copy(file, target)
-
-    def _saved(self, copy: SavedCopy) -> None:
-        self._refresh()
-        if copy.changed:
-            self.status.setText(f"Saved {copy.target.name}: {copy.words}.")
-        else:
-            self.status.setText(f"Saved {copy.target.name}: nothing was changed in it.")
+        self.refresh()
 
     # Doing
 
     def show_desk(self, name: str) -> None:
         """Show the Review desk or the Bench."""
         self.on_bench = name == BENCH
-        self._refresh()
+        self.refresh()
         if self.on_bench:
             self.bench.state.tell_trouble()
             self.bench.two.cards[Side.FOREGROUND].field.setFocus()
@@ -477,12 +383,12 @@ class Window(QMainWindow):
         """Stop measuring; when nothing is being measured, choose no remedy."""
         if self.on_bench and self.bench.is_picking:
             self.guide.leave()
-        elif self.controller.opening:
-            self.controller.stop_opening()
+        elif self.controller.opener.under_way:
+            self.controller.opener.stop()
             self.status.setText("Stopped; nothing more is opened.")
         elif self.controller.measuring:
             self.controller.stop_measuring()
-            self._refresh()
+            self.refresh()
             left = len(self.controller.session.due())
             self.status.setText(f"Stopped; {left} pages are not measured. Ctrl+R goes on.")
         else:
@@ -524,14 +430,14 @@ class Window(QMainWindow):
         corner = self.mapToGlobal(self.rect().bottomRight())
         size = self._problem_box.frameGeometry().size()
         self._problem_box.move(corner.x() - size.width() - 16, corner.y() - size.height() - 44)
-        self._refresh()
+        self.refresh()
 
     def _problem_closed(self) -> None:
         self._problem_box = None
         self._problems = []
 
     def _opening_changed(self) -> None:
-        self.foot.show_opening(bool(self.controller.opening), self.controller.measuring)
+        self.foot.show_opening(bool(self.controller.opener.under_way), self.controller.measuring)
         self._refresh_status()
 
     def _progressed(self, done: int, total: int) -> None:
@@ -540,7 +446,7 @@ class Window(QMainWindow):
 
     def _refresh_status(self) -> None:
         session = self.controller.session
-        opening = self.controller.opening
+        opening = self.controller.opener.under_way
         if opening:
             more = f" and {len(opening) - 1} more" if len(opening) > 1 else ""
             self.status.setText(f"Opening {name_of(opening[0])}{more}…")
@@ -567,7 +473,8 @@ class Window(QMainWindow):
             words += f" · {plural(boxes, 'box', 'boxes')}"
         self.status.setText(words)
 
-    def _refresh(self) -> None:
+    def refresh(self) -> None:
+        """Show everything as it is now."""
         session = self.controller.session
         review = self.desk if session.files else self.welcome
         self.stack.setCurrentWidget(self.bench if self.on_bench else review)
@@ -678,6 +585,5 @@ class Window(QMainWindow):
         if application is not None:
             application.removeEventFilter(self)
         self.controller.stop()
-        if self.site is not None:
-            self.site.close()
+        self.web_pages.close()
         event.accept()

@@ -160,7 +160,7 @@ class AtTheOrigin(KeepingTest):
         self.assertEqual(self.counts()[Verdict.FALLS_SHORT], before - 2)
         target = self.decks.path / "mended.pptx"
         file = self.window.desk.file
-        self.window.save_copy(file, target)
+        self.window.copies.save(file, target)
         self.settle()
         self.assertIn("2 of 2 changed pairs pass", self.window.status.text())
         self.window.undo()
@@ -191,7 +191,7 @@ class SettingAside(KeepingTest):
         self.window.desk.panel.aside.reasons.actions()[1].trigger()
         self.settle()
         (file,) = self.window.controller.session.files.values()
-        self.window.save_copy(file, self.decks.path / "copy.pptx")
+        self.window.copies.save(file, self.decks.path / "copy.pptx")
         self.settle()
         self.assertEqual(self.counts()[Verdict.SET_ASIDE], 1)
 

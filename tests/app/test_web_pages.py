@@ -10,6 +10,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from high_pair.app.copies import suggested_copy
 from high_pair.app.web_dialog import NO_ADDRESS, WebDialog
 from high_pair.app.window import dropped_paths
 from high_pair.formats.web.addresses import as_path
@@ -115,7 +116,7 @@ class PagesInTheWindow(OpenedTest):
         self.assertEqual(session.counts()[Verdict.FALLS_SHORT], 0)
         copies = []
         self.window.controller.saved.connect(copies.append)
-        self.window.save_copy(self.file, self.folder / "copy.html")
+        self.window.copies.save(self.file, self.folder / "copy.html")
         self.settle()
         (copy,) = copies
         self.assertGreater(copy.changed, 5)
@@ -150,12 +151,12 @@ class PagesInTheWindow(OpenedTest):
 
     def test_the_mends_are_copied_as_a_style_sheet(self):
         self.show("news.html")
-        self.window.copy_sheet()
+        self.window.web_pages.copy_sheet()
         self.assertIn("Nothing is mended", self.window.status.text())
         self.go_to("News from")
         self.press(Qt.Key.Key_1)
         self.press(Qt.Key.Key_Return)
-        self.window.copy_sheet()
+        self.window.web_pages.copy_sheet()
         self.assertIn("body>header>div>h1", QGuiApplication.clipboard().text())
 
     def test_a_review_goes_on_with_the_page_as_it_was_shown(self):
@@ -199,7 +200,7 @@ class Addresses(OpenedTest):
             dialog.accept()
 
         QTimer.singleShot(0, answer)
-        self.window.ask_address()
+        self.window.web_pages.ask_address()
         self.settle()
         self.assertEqual(
             [page.name for page in self.file.base.pages], ["Page 320 wide", "Page 900 wide"]
@@ -207,12 +208,12 @@ class Addresses(OpenedTest):
         self.assertEqual(self.file.name, "news.html")
         self.assertEqual(self.window.settings.web.widths, (320, 900))
         # An address on this machine is the demo's, and isn't offered again.
-        self.assertEqual(self.window.suggested_copy(self.file).suffix, ".css")
+        self.assertEqual(suggested_copy(self.file).suffix, ".css")
 
     def test_it_is_shown_anew_in_other_widths(self):
         self.window.controller.open([as_path(self.server.address + "news.html")], AT_REST)
         self.settle()
-        self.window.show_anew(self.file, WebSettings((400,), states=False))
+        self.window.web_pages.show_anew(WebSettings((400,), states=False))
         self.settle()
         self.assertEqual([page.width for page in self.file.base.pages], [300.0])
 
@@ -258,7 +259,7 @@ class Addresses(OpenedTest):
         self.press(Qt.Key.Key_Return)
         copies = []
         self.window.controller.saved.connect(copies.append)
-        self.window.save_copy(self.file, self.folder / "mends.css")
+        self.window.copies.save(self.file, self.folder / "mends.css")
         self.settle()
         self.assertEqual((copies[0].changed, copies[0].passing), (1, 1))
 

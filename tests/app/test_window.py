@@ -336,7 +336,7 @@ class Mending(DeskTest):
         (file,) = self.session.files.values()
         self.assertEqual(self.session.unsaved(), [file])
         target = self.folder / "copy.pptx"
-        self.window.save_copy(file, target)
+        self.window.copies.save(file, target)
         self.settle()
         self.assertIn("3 of 3 changed pairs pass in the saved file", self.window.status.text())
         self.assertEqual(self.session.unsaved(), [])
@@ -375,7 +375,7 @@ class DemoByKeyboard(DeskTest):
         self.assertEqual(self.session.counts()[Verdict.FALLS_SHORT], 0)
         (file,) = self.session.files.values()
         target = self.folder / "mended.pptx"
-        self.window.save_copy(file, target)
+        self.window.copies.save(file, target)
         self.settle()
         changed = self.session.history.changed_addresses(file.key)
         self.assertGreaterEqual(len(changed), 25)

@@ -1,0 +1,83 @@
+"""Saving copies: where, under which name, as what, and what the saved copy measures."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QFileDialog
+
+from high_pair.app.demo import is_demo
+from high_pair.formats.opening import copy_suffixes
+from high_pair.formats.web.addresses import CSS, web_address
+from high_pair.review.saving import SavedCopy
+from high_pair.review.session import OpenFile
+
+if TYPE_CHECKING:
+    from high_pair.app.window import Window
+
+ALL_FILES = "All files (*)"
+
+
+def file_filter(words: str, suffixes: Sequence[str]) -> str:
+    """Give a file dialog's filter."""
+    return f"{words} ({' '.join('*' + suffix for suffix in suffixes)})"
+
+
+def folder_for(file: OpenFile) -> Path:
+    """Give where what is saved of a file belongs: beside it, of the demo in the user's home."""
+    apart = is_demo(file.path) or web_address(file.path) is not None
+    return Path.home() if apart else file.path.parent
+
+
+def suggested_copy(file: OpenFile) -> Path:
+    """Give a name for a copy that doesn't exist yet."""
+    folder = folder_for(file)
+    suffix = copy_suffixes(file.base, file.path)[0]
+    for count in range(1, 1000):
+        tail = "" if count == 1 else f" {count}"
+        path = folder / f"{Path(file.name).stem} mended{tail}{suffix}"
+        if not path.exists():
+            return path
+    return folder / file.name
+
+
+class Copies(QObject):
+    """Asks where copies go, and tells what became of them."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self.window = window
+
+    def ask(self) -> None:
+        """Ask where to save a copy of the file whose page is shown."""
+        file = self.window.current_file()
+        if file is None:
+            return
+        usual, *others = copy_suffixes(file.base, file.path)
+        words = "A style sheet with the mends" if usual == CSS else "The same kind"
+        filters = [file_filter(words, [usual])]
+        filters += [file_filter("A style sheet with the mends", [other]) for other in others]
+        name, chosen = QFileDialog.getSaveFileName(
+            self.window,
+            "Save a copy",
+            str(suggested_copy(file)),
+            ";;".join([*filters, ALL_FILES]),
+        )
+        if name:
+            path = Path(name)
+            suffix = CSS if CSS in chosen else usual
+            self.save(file, path if path.suffix else path.with_suffix(suffix))
+
+    def save(self, file: OpenFile, target: Path) -> None:
+        """Save a copy of a file and measure it."""
+        self.window.status.setText(f"Saving {target.name} and measuring it…")
+        self.window.controller.save_copy(file, target)
+
+    def tell(self, copy: SavedCopy) -> None:
+        """Tell what a saved copy measures."""
+        self.window.refresh()
+        outcome = copy.words if copy.changed else "nothing was changed in it"
+        self.window.status.setText(f"Saved {copy.target.name}: {outcome}.")

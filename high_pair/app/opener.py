@@ -1,0 +1,88 @@
+"""Opening files on the worker's thread: what is under way, and stopping it."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Signal
+
+from high_pair.app.worker import Urgency
+from high_pair.errors import Cancelled, HighPairError
+from high_pair.formats import open_document
+from high_pair.formats.document import Document
+from high_pair.formats.web.engine_process import interrupt_engines
+from high_pair.formats.web.settings import WebSettings
+
+if TYPE_CHECKING:
+    from high_pair.app.controller import Controller
+
+
+class Opener(QObject):
+    """Opens files for the review. changed: another file is being opened, or none any more."""
+
+    changed = Signal()
+
+    def __init__(self, controller: Controller) -> None:
+        super().__init__(controller)
+        self._controller = controller
+        self._under_way: dict[Path, Path] = {}
+        # Counts how often opening was stopped; what was asked for before isn't wanted any more.
+        self._stops = 0
+
+    @property
+    def under_way(self) -> tuple[Path, ...]:
+        """The files that are being opened."""
+        return tuple(self._under_way.values())
+
+    def open(self, paths: Sequence[Path], web: WebSettings) -> None:
+        """Open files; each that can't be read is told, and the others go on.
+
+        web: how web pages are shown.
+        """
+        for path in paths:
+            if path.resolve() in self._under_way:
+                continue
+            known = self._controller.session.file_at(path)
+            if known is not None:
+                self._controller.opened.emit(known.key)
+            else:
+                self._open_one(path, web)
+
+    def _open_one(self, path: Path, web: WebSettings) -> None:
+        self._under_way[path.resolve()] = path
+        self.changed.emit()
+        stops = self._stops
+
+        def wanted() -> bool:
+            return stops == self._stops
+
+        def over() -> None:
+            self._under_way.pop(path.resolve(), None)
+            self.changed.emit()
+
+        def done(document: Document) -> None:
+            if not wanted():
+                document.close()
+                return
+            over()
+            self._controller.take_in(path, document)
+
+        def failed(error: HighPairError) -> None:
+            if not wanted():
+                return
+            over()
+            if not isinstance(error, Cancelled):
+                self._controller.failed.emit(str(error))
+
+        opens = functools.partial(open_document, path, web)
+        self._controller.worker.do(opens, done, failed, Urgency.AT_HAND, wanted)
+
+    def stop(self) -> None:
+        """Leave what is being opened, a web page that takes its time above all."""
+        self._stops += 1
+        self._under_way.clear()
+        interrupt_engines()
+        self.changed.emit()
