@@ -37,6 +37,7 @@ SAMPLE_HEIGHT = 88
 NAME_WIDTH = 80
 # So many texts that a remedy breaks are named, the rest counted.
 LISTED = 4
+CHOOSE_A_TEXT = "Choose a text in the list or on the page."
 FACTS = ("Colours", "Weakest at", "Colour from", "Place", "Alike")
 
 
@@ -160,7 +161,7 @@ class PairPanel(QFrame):
         self.next_place = QPushButton("›")
         self.pair: Pair | None = None
         self._lay_out()
-        self.show_nothing("Choose a text in the list or on the page.")
+        self.show_nothing(CHOOSE_A_TEXT)
 
     def _lay_out(self) -> None:
         inside = QWidget()

@@ -26,7 +26,7 @@ from high_pair.app.page_painter import PagePainter
 from high_pair.app.page_strip import PageRow, PageStrip
 from high_pair.app.page_view import LEAST_FOR_PAGES, LEAST_FOR_SHEETS, Marked, PageView
 from high_pair.app.pair_decisions import PairDecisions
-from high_pair.app.pair_panel import PairPanel
+from high_pair.app.pair_panel import CHOOSE_A_TEXT, PairPanel
 from high_pair.app.rows import page_noun, pages_words, plural
 from high_pair.app.theme import Theme, font
 from high_pair.formats.document import shown_part
@@ -203,7 +203,7 @@ class ReviewDesk(QWidget):
         elif self.file is not None:
             self.strip.go_to(self.file.key, self.page)
         elif not files:
-            self.panel.show_nothing("Choose a text in the list or on the page.")
+            self.panel.show_nothing(CHOOSE_A_TEXT)
         self.refresh_list()
 
     def _count(self, file: int, page: int) -> dict[Verdict, int]:
@@ -294,18 +294,22 @@ class ReviewDesk(QWidget):
         file = self.controller.session.files[key]
         if self.file is file and self.page == page:
             return
+        other_file = self.file is not file
         self.file, self.page = file, page
         info = file.base.pages[page]
         wide = file.base.kind == "web-page"
         read = info.scrolls or wide or file.base.kind == "document"
         least = LEAST_FOR_PAGES if wide else LEAST_FOR_SHEETS
         self.view.show_page((info.width, info.height), read, least)
-        self.view.canvas.takes_boxes = self.decisions.takes_boxes
-        if self.decisions.takes_boxes and self.pair is None:
-            self.panel.show_nothing(DRAW_A_BOX)
+        takes_boxes = self.decisions.takes_boxes
+        self.view.canvas.takes_boxes = takes_boxes
         self.view.mark(None)
         self.strip.go_to(key, page)
-        self.painter.paint_page()
+        if other_file or (takes_boxes and self.pair is None):
+            # A pair of the file before must not be shown, or mended, in this one.
+            self.show_no_pair(DRAW_A_BOX if takes_boxes else CHOOSE_A_TEXT)
+        else:
+            self.painter.paint_page()
         self.painter.paint_before()
 
     def _page_chosen(self, key: int, page: int) -> None:

@@ -141,6 +141,26 @@ class Opening(DeskTest):
         path.unlink()
         self.assertEqual(self.settings.recent, [])
 
+    def test_a_text_of_one_file_does_not_stay_at_hand_in_the_next_file(self):
+        self.open(DEMO)
+        (demo,) = self.session.files
+        last = max(
+            (pair for look in self.session.looks(Verdict.FALLS_SHORT) for pair in look.group.pairs),
+            key=lambda pair: pair.page,
+        )
+        self.desk.show_pair(demo, last)
+        self.settle()
+        self.assertGreater(last.page, 1)
+        before = self.session.files[demo].document
+        path = self.pale()
+        self.open(path)
+        self.assertEqual(self.desk.file.path, path)
+        self.assertIsNone(self.desk.pair)
+        self.assertIsNone(self.desk.panel.pair)
+        self.press(Qt.Key.Key_Return)
+        self.assertIs(self.session.files[demo].document, before)
+        self.assertEqual(self.session.history.taken, ())
+
     def test_measuring_can_be_stopped_and_gone_on_with(self):
         self.window.open_paths([DEMO])
         for _ in range(2000):
