@@ -33,6 +33,7 @@ from high_pair.formats.web.settings import (
     parse_widths,
 )
 from high_pair.measure.pairs import COVERAGE, Asked
+from high_pair.measure.text_finder import NoFinder
 from high_pair.report.as_json import write_json
 from high_pair.report.as_table import write_table
 from high_pair.report.contents import Report, ReportedFile
@@ -58,6 +59,7 @@ examples:
   high-pair review times.html --widths 320,1280
                                               a web page, narrow and wide
   high-pair review http://localhost:8000/     likewise one that is served
+  high-pair review poster.png --find-text     a picture, whose text is looked for
   high-pair briefing.pptx                     open the window
   high-pair demo                              open the window with the demo files
 
@@ -98,6 +100,11 @@ def build_parser() -> argparse.ArgumentParser:
     _add_output(review, "write the report to this file instead of standard output", False)
     review.add_argument(
         "--remedies", action="store_true", help="add to each pair the changes that make it pass"
+    )
+    review.add_argument(
+        "--find-text",
+        action="store_true",
+        help="look for text in pictures, if the optional part for it is installed",
     )
     _add_web(review)
 
@@ -249,7 +256,18 @@ def run_review(arguments: argparse.Namespace) -> int:
     asked = Asked(Level(arguments.level), COVERAGE)
     files: list[ReportedFile] = []
     for path in arguments.paths:
-        file = review_or_error(path, asked, arguments.remedies, _Progress(path), _web(arguments))
+        try:
+            file = review_or_error(
+                path,
+                asked,
+                arguments.remedies,
+                _Progress(path),
+                _web(arguments),
+                arguments.find_text,
+            )
+        except NoFinder as error:
+            _say(str(error))
+            return WRONG
         if file.error is not None:
             _say(file.error)
         files.append(file)

@@ -21,7 +21,17 @@ if TYPE_CHECKING:
 
 REVIEW, BENCH = "review", "bench"
 GO_TO = ("next", "previous", "next_place", "previous_place", "next_page", "previous_page")
-LOOK = ("stripes", "wipe", "pick_page", "draw_box", "fit", "actual", "zoom_in", "zoom_out")
+LOOK = (
+    "stripes",
+    "wipe",
+    "pick_page",
+    "draw_box",
+    "find_text",
+    "fit",
+    "actual",
+    "zoom_in",
+    "zoom_out",
+)
 # What can be done on one desk alone; all else can be done on both.
 ON_BENCH = (
     "swap",
@@ -130,6 +140,7 @@ class Actions:
         add("pick_page", "Pick colours from this page", picking, "I", single=True)
         add("aside", "Set aside, or judge again", desk.panel.aside.ask, "A", single=True)
         add("draw_box", "Draw a box round text", window.guide.draw_box, "T", single=True)
+        add("find_text", "Find the text of this picture", desk.search.begin, "Shift+T", single=True)
         add(
             "remove_box",
             "Remove the box, or the overlay laid here",
@@ -256,7 +267,7 @@ class Actions:
         web = file is not None and shown_as(file.base) is not None
         for name in ("shown", "copy_sheet"):
             self[name].setEnabled(web)
-        self["draw_box"].setEnabled(
-            self["draw_box"].isEnabled() and self.window.desk.decisions.takes_boxes
-        )
+        for name in ("draw_box", "find_text"):
+            takes_boxes = self.window.desk.decisions.takes_boxes
+            self[name].setEnabled(self[name].isEnabled() and takes_boxes)
         self["remove_box"].setEnabled(self.window.desk.decisions.removes)

@@ -25,7 +25,9 @@ HINTS = {
     REVIEW: "B held: before    K pixels    N next    1–9 choose    Enter apply",
     BENCH: "X swaps    F nearest pass    H shared    C copies    Enter keeps",
 }
-BOX_HINTS = "Drag, or T: a box round text    Delete removes it    N next    I picks"
+BOX_HINTS = (
+    "Drag, or T: a box round text    Shift+T finds it    Delete removes    N next    I picks"
+)
 DESKS = ((REVIEW, "Review", "Alt+R"), (BENCH, "Bench", "Alt+B"))
 
 
@@ -131,7 +133,7 @@ class Foot(QFrame):
         self.stop_button = QPushButton("Stop")
         self.stop_button.setProperty("flat", True)
         self.stop_button.setFixedHeight(24)
-        self.stop_button.setToolTip("Stop opening or measuring (Escape)")
+        self.stop_button.setToolTip("Stop what is under way (Escape)")
         self.stop_button.clicked.connect(self.stop_asked)
         row.addWidget(self.progress)
         row.addWidget(self.stop_button)
@@ -149,15 +151,15 @@ class Foot(QFrame):
         self.progress.setMaximum(max(1, total))
         self.progress.setValue(done)
 
-    def show_opening(self, opening: bool, measuring: bool) -> None:
-        """Show that files are being opened, which can be stopped, until pages are measured."""
-        if opening:
+    def show_busy(self, busy: bool, measuring: bool) -> None:
+        """Show that something is under way that can be stopped, until pages are measured."""
+        if busy:
             # Nobody knows how long it takes.
             self.progress.setMaximum(0)
         elif not measuring:
             self.progress.setMaximum(1)
         for widget in (self.progress, self.stop_button):
-            widget.setVisible(opening or measuring)
+            widget.setVisible(busy or measuring)
 
     def show_hints(self, desk: str, picking: bool, there: bool, boxes: bool = False) -> None:
         """Show what keys do on a desk, if there is anything for them to do.

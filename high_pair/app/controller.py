@@ -16,6 +16,7 @@ from PySide6.QtGui import QImage
 from high_pair.app.images import image_of, stripes_of
 from high_pair.app.opener import Opener
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
+from high_pair.app.stepping import Stepper
 from high_pair.app.worker import Urgency, Worker
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats.document import Document, for_trial
@@ -130,6 +131,8 @@ class Controller(QObject):
         self._total = 0
         self._done = 0
         self.opener = Opener(self)
+        self.stepper = Stepper(self)
+        self.stepper.carried_out.connect(self._after_change)
 
     # Opening and measuring
 
@@ -351,7 +354,7 @@ class Controller(QObject):
     ) -> None:
         """Look for remedies that serve alike pairs together, else for the first alone."""
         document, asked = file.document, self.session.asked
-        trial = self._trial(file)
+        trial = self.trial(file)
 
         def while_wanted(edits: Sequence[Edit]) -> Document:
             if not wanted():
@@ -375,7 +378,7 @@ class Controller(QObject):
         wanted: Callable[[], bool],
     ) -> None:
         """Look for colours where one is decided for many texts; progress is told as pages."""
-        document, asked, trial = file.document, self.session.asked, self._trial(file)
+        document, asked, trial = file.document, self.session.asked, self.trial(file)
 
         def run() -> Proposals:
             return remedies_at(
@@ -388,7 +391,7 @@ class Controller(QObject):
 
         self.worker.do(run, done, failed, Urgency.AT_HAND, wanted)
 
-    def _trial(self, file: OpenFile) -> Callable[[Sequence[Edit]], Document]:
+    def trial(self, file: OpenFile) -> Callable[[Sequence[Edit]], Document]:
         """Give what makes the document with further edits besides those in force now."""
         in_force = self.session.history.edits_of(file.key)
         return lambda edits: file.base.edited((*in_force, *edits))
@@ -403,7 +406,7 @@ class Controller(QObject):
         wanted: Callable[[], bool],
     ) -> None:
         """Prepare the fitting of an overlay by hand; done gets it."""
-        asked, trial = self.session.asked, self._trial(file)
+        asked, trial = self.session.asked, self.trial(file)
         in_force = self.session.history.edits_of(file.key)
         # One that lies there already is fitted as if it didn't.
         others = tuple(edit for edit in in_force if edit.address != laid.address)
@@ -479,7 +482,7 @@ class Controller(QObject):
         """
         document, asked = file.document, self.session.asked
         edition = tuple(file.editions)
-        trial = self._trial(file)
+        trial = self.trial(file)
 
         def run() -> Sequence[Edit]:
             if isinstance(remedy, Laid):
@@ -519,17 +522,16 @@ class Controller(QObject):
         words = "describing a box" if known else "drawing a box"
         self._decide(file, words, [box])
 
+    def mark_all(self, file: OpenFile, boxes: Sequence[Edit]) -> None:
+        """Draw boxes round all text that was found in a picture."""
+        self._decide(file, f"drawing {len(boxes)} boxes", boxes)
+
     def unmark(self, file: OpenFile, box: MarkText) -> None:
         """Take a box away."""
         self._decide(file, "removing a box", [UnmarkText(box.address)])
 
     def _decide(self, file: OpenFile, words: str, edits: Sequence[Edit]) -> None:
-        try:
-            touched = self.session.decide(file.key, words, edits)
-        except HighPairError as error:
-            self.failed.emit(str(error))
-            return
-        self._after_change(file.key, touched)
+        self.stepper.do(lambda: self.session.deciding(file.key, words, edits))
 
     def _after_change(self, key: int, touched: frozenset[int]) -> None:
         self.document_changed.emit(key)
@@ -537,15 +539,11 @@ class Controller(QObject):
 
     def undo(self) -> None:
         """Undo the last decision."""
-        outcome = self.session.undo()
-        if outcome:
-            self._after_change(*outcome)
+        self.stepper.do(self.session.undoing)
 
     def redo(self) -> None:
         """Take the decision undone last again."""
-        outcome = self.session.redo()
-        if outcome:
-            self._after_change(*outcome)
+        self.stepper.do(self.session.redoing)
 
     # Saving
 

@@ -28,6 +28,7 @@ from high_pair.app.page_view import LEAST_FOR_PAGES, LEAST_FOR_SHEETS, Marked, P
 from high_pair.app.pair_decisions import PairDecisions
 from high_pair.app.pair_panel import CHOOSE_A_TEXT, PairPanel
 from high_pair.app.rows import page_noun, pages_words, plural
+from high_pair.app.text_search import TextSearch
 from high_pair.app.theme import Theme, font
 from high_pair.formats.document import shown_part
 from high_pair.measure.pairs import Pair
@@ -43,7 +44,9 @@ FILTERS = (
     Verdict.SET_ASIDE,
     Verdict.EXEMPT,
 )
-DRAW_A_BOX = "Drag a box round text on the picture, or press T, to measure it."
+DRAW_A_BOX = (
+    "Drag a box round text on the picture, or press T, to measure it. Shift+T looks for the text."
+)
 REFRESH_MILLISECONDS = 120
 # Below this width (at 200% of a 1280 pixel screen) the desk takes its narrow form.
 NARROW = 900
@@ -72,6 +75,7 @@ class ReviewDesk(QWidget):
         self.panel = PairPanel(theme)
         self.fitter = Fitter(controller, self.view, self.panel)
         self.decisions = PairDecisions(self)
+        self.search = TextSearch(self)
         self.painter = PagePainter(self)
         self.heading = QLabel()
         self.heading.setFont(font(15, bold=True))

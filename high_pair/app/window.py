@@ -40,6 +40,7 @@ from high_pair.app.review_dialogs import REVIEWS, ReviewDialogs
 from high_pair.app.rows import page_noun, plural
 from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
+from high_pair.app.under_way import UnderWay
 from high_pair.app.web_pages import WebPages
 from high_pair.app.welcome import Welcome
 from high_pair.formats.opening import (
@@ -140,7 +141,9 @@ class Window(QMainWindow):
         controller.pages_changed.connect(self.refresh)
         controller.opened.connect(self._opened)
         controller.failed.connect(self.show_problem)
-        controller.opener.changed.connect(self._opening_changed)
+        self.under_way = UnderWay(controller, self.desk.search)
+        self.under_way.changed.connect(self._busy_changed)
+        self.desk.search.told.connect(self.status.setText)
         controller.progressed.connect(self._progressed)
         controller.painted.connect(self.foot.show_progress)
         controller.page_measured.connect(lambda *_: self._refresh_status())
@@ -383,9 +386,8 @@ class Window(QMainWindow):
         """Stop measuring; when nothing is being measured, choose no remedy."""
         if self.on_bench and self.bench.is_picking:
             self.guide.leave()
-        elif self.controller.opener.under_way:
-            self.controller.opener.stop()
-            self.status.setText("Stopped; nothing more is opened.")
+        elif stopped := self.under_way.stop():
+            self.status.setText(stopped)
         elif self.controller.measuring:
             self.controller.stop_measuring()
             self.refresh()
@@ -436,8 +438,8 @@ class Window(QMainWindow):
         self._problem_box = None
         self._problems = []
 
-    def _opening_changed(self) -> None:
-        self.foot.show_opening(bool(self.controller.opener.under_way), self.controller.measuring)
+    def _busy_changed(self) -> None:
+        self.foot.show_busy(bool(self.under_way.words), self.controller.measuring)
         self._refresh_status()
 
     def _progressed(self, done: int, total: int) -> None:
@@ -446,10 +448,8 @@ class Window(QMainWindow):
 
     def _refresh_status(self) -> None:
         session = self.controller.session
-        opening = self.controller.opener.under_way
-        if opening:
-            more = f" and {len(opening) - 1} more" if len(opening) > 1 else ""
-            self.status.setText(f"Opening {name_of(opening[0])}{more}…")
+        if self.under_way.words:
+            self.status.setText(self.under_way.words)
             return
         if self.on_bench and not self.controller.measuring:
             words = "Which colour comes first makes no difference to the ratio."

@@ -122,6 +122,18 @@ class Document(Protocol):
 
 
 @runtime_checkable
+class MadeWhole(Protocol):
+    """A document of which every edit makes all pages anew, which takes long where they are many."""
+
+    made_whole: bool
+
+
+def made_whole(document: Document) -> bool:
+    """Tell whether an edit makes all pages of a document anew."""
+    return isinstance(document, MadeWhole) and document.made_whole
+
+
+@runtime_checkable
 class TriedElsewhere(Protocol):
     """A document that another program paints, which takes its time."""
 

@@ -66,10 +66,10 @@ def reported_remedy(remedy: Remedy, pair: Pair) -> ReportedRemedy:
 
 
 def _reviewed(
-    path: Path, document: Document, asked: Asked, progress: Progress | None
+    path: Path, document: Document, asked: Asked, progress: Progress | None, as_on_disk: bool
 ) -> list[PageReview]:
-    """Measure all pages, in several processes when there are many."""
-    many = len(document.pages) >= LONG_DOCUMENT
+    """Measure all pages, in several processes when there are many and nothing was edited."""
+    many = as_on_disk and len(document.pages) >= LONG_DOCUMENT
     found = review_long_document(path, document, asked) if many else review_pages(document, asked)
     pages = []
     for review in found:
@@ -85,14 +85,24 @@ def review_file(
     with_remedies: bool = False,
     progress: Progress | None = None,
     web: WebSettings = DEFAULT,
+    find_text: bool = False,
 ) -> ReportedFile:
     """Review a file. Raises FileProblem when it can't be read.
 
-    progress: is told how many pages of how many are done; web: how a web page is shown.
+    progress: is told how many pages of how many are done; web: how a web page is
+    shown; find_text: whether text in pictures is looked for, and NoFinder raised
+    where that can't be done.
     """
     document = open_document(path, web)
     try:
-        pages = _reviewed(path, document, asked, progress)
+        boxes: Sequence[Edit] = ()
+        if find_text:
+            # The library takes a second to load.
+            from high_pair.review.finding import boxes_found
+
+            boxes = boxes_found(document, document.edited, range(len(document.pages)))
+            document = document.edited(boxes) if boxes else document
+        pages = _reviewed(path, document, asked, progress, as_on_disk=not boxes)
         remedies: dict[str, tuple[ReportedRemedy, ...]] = {}
         if with_remedies:
             bench = PageBench()
@@ -114,10 +124,11 @@ def review_or_error(
     with_remedies: bool = False,
     progress: Progress | None = None,
     web: WebSettings = DEFAULT,
+    find_text: bool = False,
 ) -> ReportedFile:
     """Review a file; one that can't be read gets its error, so that others go on."""
     try:
-        return review_file(path, asked, with_remedies, progress, web)
+        return review_file(path, asked, with_remedies, progress, web, find_text)
     except FileProblem as problem:
         return ReportedFile(web_address(path) or str(path), error=str(problem))
 
@@ -149,7 +160,7 @@ def mend_file(
     """
     document = open_document(path, web)
     try:
-        pages = _reviewed(path, document, asked, progress)
+        pages = _reviewed(path, document, asked, progress, as_on_disk=True)
         bench = PageBench()
         edits: list[Edit] = []
         left: list[tuple[Pair, str]] = []

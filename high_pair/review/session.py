@@ -62,6 +62,18 @@ class Due:
 
 
 @dataclass(frozen=True)
+class Step:
+    """A change to what is decided, before it is carried out.
+
+    history: as it is afterwards; changed: the edits that come or go by it.
+    """
+
+    file: int
+    history: History
+    changed: tuple[Edit, ...]
+
+
+@dataclass(frozen=True)
 class Look:
     """Alike pairs of one file."""
 
@@ -210,38 +222,58 @@ class Session:
 
         Raises EditError, and nothing has changed, when an edit can't be carried out.
         """
-        before = self.history
-        self.history = before.with_decision(Decision(key, words, tuple(edits)))
-        try:
-            return self._carry_out(key, edits)
-        except Exception:
-            self.history = before
-            raise
+        return self._carry_out(self.deciding(key, words, edits))
 
     def undo(self) -> tuple[int, frozenset[int]] | None:
         """Undo the last decision; gives its file and the pages touched, None without one."""
-        if not self.history.taken:
-            return None
-        decision = self.history.taken[-1]
-        self.history = self.history.back()
-        return decision.file, self._carry_out(decision.file, decision.edits)
+        step = self.undoing()
+        return None if step is None else (step.file, self._carry_out(step))
 
     def redo(self) -> tuple[int, frozenset[int]] | None:
         """Take the decision undone last again."""
+        step = self.redoing()
+        return None if step is None else (step.file, self._carry_out(step))
+
+    def deciding(self, key: int, words: str, edits: Sequence[Edit]) -> Step:
+        """Give the step that takes a decision about a file."""
+        decision = Decision(key, words, tuple(edits))
+        return Step(key, self.history.with_decision(decision), decision.edits)
+
+    def undoing(self) -> Step | None:
+        """Give the step that undoes the last decision, None without one."""
+        if not self.history.taken:
+            return None
+        decision = self.history.taken[-1]
+        return Step(decision.file, self.history.back(), decision.edits)
+
+    def redoing(self) -> Step | None:
+        """Give the step that takes the decision undone last again, None without one."""
         if not self.history.undone:
             return None
         decision = self.history.undone[0]
-        self.history = self.history.forth()
-        return decision.file, self._carry_out(decision.file, decision.edits)
+        return Step(decision.file, self.history.forth(), decision.edits)
 
-    def _carry_out(self, key: int, changed: Sequence[Edit]) -> frozenset[int]:
-        self._edit_anew(key)
-        file = self.files[key]
-        touched = file.base.pages_touched(changed)
+    def made(self, step: Step) -> Document:
+        """Give a step's file as it is after it; changes nothing, and may be called on any thread.
+
+        Raises EditError when an edit can't be carried out.
+        """
+        base, in_force = self.files[step.file].base, step.history.edits_of(step.file)
+        return base.edited(in_force) if in_force else base
+
+    def take_step(self, step: Step, document: Document) -> frozenset[int]:
+        """Take a step whose document is made; gives the pages that are due again."""
+        self.history = step.history
+        file = self.files[step.file]
+        file.document = document
+        touched = file.base.pages_touched(step.changed)
         for page in touched:
             file.editions[page] += 1
             file.pages[page] = None
         return touched
+
+    def _carry_out(self, step: Step) -> frozenset[int]:
+        return self.take_step(step, self.made(step))
 
     def unsaved(self) -> list[OpenFile]:
         """List the files with decisions that neither a saved copy nor a review file holds."""

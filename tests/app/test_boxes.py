@@ -1,15 +1,19 @@
 """Boxes round text in a picture: drawn by mouse and by keyboard, described, taken away."""
 
+import sys
 import unittest
 from pathlib import Path
+from unittest import mock
 
 import numpy as np
 from PIL import Image
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
+from high_pair.measure import text_finder
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
+from tests.measure.test_text_finder import LINES, poster
 
 
 class Boxes(WindowTest):
@@ -124,6 +128,55 @@ class Boxes(WindowTest):
         self.assertFalse(self.window.commands["draw_box"].isEnabled())
         QTest.keyClick(self.window, Qt.Key.Key_T)
         self.assertFalse(self.window.on_bench)
+
+
+class FindingText(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.path: Path = self.folder / "poster.png"
+        Image.fromarray(poster()[0]).save(self.path)
+        self.window.open_paths([self.path])
+        self.settle()
+        self.desk = self.window.desk
+
+    def boxes(self) -> int:
+        return self.window.controller.session.history.boxes_of(self.desk.file.key)
+
+    def test_a_key_draws_a_box_round_each_line_and_undo_takes_all_away(self):
+        QTest.keyClick(self.window, Qt.Key.Key_T, Qt.KeyboardModifier.ShiftModifier)
+        self.assertEqual(self.window.status.text(), "Looking for text in the picture…")
+        self.assertTrue(self.window.foot.stop_button.isVisible())
+        self.settle()
+        self.assertFalse(self.window.foot.stop_button.isVisible())
+        self.assertEqual(self.boxes(), len(LINES))
+        # The first of them has come to hand.
+        self.assertEqual(self.desk.pair.text, LINES[0][0])
+        self.window.undo()
+        self.settle()
+        self.assertEqual(self.boxes(), 0)
+
+    def test_a_second_search_finds_nothing_more(self):
+        for _ in range(2):
+            self.desk.search.begin()
+            self.settle()
+        self.assertEqual(self.boxes(), len(LINES))
+
+    def test_it_can_be_stopped(self):
+        self.desk.search.begin()
+        QTest.keyClick(self.window, Qt.Key.Key_Escape)
+        self.settle()
+        self.assertEqual(self.boxes(), 0)
+        self.assertFalse(self.desk.search.under_way)
+
+    def test_without_the_library_the_window_says_what_to_install(self):
+        text_finder._engine.cache_clear()
+        self.addCleanup(text_finder._engine.cache_clear)
+        told: list[str] = []
+        self.window.controller.failed.connect(told.append)
+        with mock.patch.dict(sys.modules, {"rapidocr": None}):
+            self.desk.search.begin()
+            self.settle()
+        self.assertIn("high-pair[find-text]", told[0])
 
 
 if __name__ == "__main__":

@@ -4,11 +4,13 @@ import threading
 import unittest
 import unittest.mock
 
+import docx
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from high_pair.app.window import DEMOS
 from high_pair.measure.pairs import Pair
+from high_pair.review.parallel import LONG_DOCUMENT
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
 from tests.decks import pairs_of
@@ -104,6 +106,57 @@ class Notice(OpenedTest):
         document = self.file.document
         edits = [Restyle(f"word/document.xml#p={n}/r=1", 60.0) for n in (3, 8)]
         self.assertEqual(len(document.edited(edits).pages), len(document.pages))
+
+
+class LongDocument(OpenedTest):
+    """A document of so many pages takes long to flow: the window stays awake meanwhile."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        document = docx.Document()
+        for number in range(LONG_DOCUMENT + 1):
+            document.add_page_break()
+            run = document.add_paragraph().add_run(f"Part {number} in pale grey")
+            run.font.color.rgb = docx.shared.RGBColor(0xBB, 0xBB, 0xBB)
+        path = self.folder / "long.docx"
+        document.save(str(path))
+        self.open(path)
+        self.history = lambda: self.window.controller.session.history.taken
+
+    def apply(self, words: str) -> None:
+        self.go_to(words)
+        self.press(Qt.Key.Key_1)
+        QTest.keyClick(self.window, Qt.Key.Key_Return)
+
+    def test_a_remedy_is_carried_out_on_the_worker_and_says_so_meanwhile(self):
+        self.apply("Part 3 ")
+        self.assertIn("flows anew", self.window.status.text())
+        self.assertTrue(self.window.foot.stop_button.isVisible())
+        self.assertEqual(self.history(), ())
+        self.settle()
+        self.assertEqual(len(self.history()), 1)
+        self.assertIs(self.desk.pair.verdict, Verdict.PASSES)
+        self.assertNotIn("flows", self.window.status.text())
+
+    def test_what_is_asked_for_meanwhile_is_done_in_turn(self):
+        self.apply("Part 3 ")
+        self.window.undo()
+        self.window.redo()
+        self.assertEqual(self.history(), ())
+        self.settle()
+        self.assertEqual(len(self.history()), 1)
+        self.window.undo()
+        self.settle()
+        self.assertEqual(self.history(), ())
+        self.assertIs(self.file.document, self.file.base)
+
+    def test_escape_leaves_all_as_it_was(self):
+        self.apply("Part 3 ")
+        QTest.keyClick(self.window, Qt.Key.Key_Escape)
+        self.assertIn("nothing has changed", self.window.status.text())
+        self.settle()
+        self.assertEqual(self.history(), ())
+        self.assertIs(self.file.document, self.file.base)
 
 
 class Loads(OpenedTest):

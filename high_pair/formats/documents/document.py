@@ -51,6 +51,8 @@ class TextDocument:
     """An open document; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
+    # Its text flows: where one paragraph is changed, those after it may move.
+    made_whole = True
 
     def __init__(self, package: Zip, main: str) -> None:
         """Read a package's main part. Raises UnreadableFile."""

@@ -39,6 +39,8 @@ class OdfText:
     """An open ODF text document; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
+    # Its text flows: where one paragraph is changed, those after it may move.
+    made_whole = True
 
     def __init__(self, file: OdfFile) -> None:
         """Take an open file. Raises UnreadableFile."""

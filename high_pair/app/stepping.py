@@ -1,0 +1,105 @@
+"""Carrying decisions out in turn: at once, or on the worker's thread where that takes long."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Signal
+
+from high_pair.app.worker import Urgency
+from high_pair.errors import HighPairError
+from high_pair.formats.document import Document, made_whole
+from high_pair.review.parallel import LONG_DOCUMENT
+from high_pair.review.session import Step
+
+if TYPE_CHECKING:
+    from high_pair.app.controller import Controller
+
+# Gives the step as it is when its turn has come; None where there is nothing to do any more.
+Planned = Callable[[], Step | None]
+
+
+class Stepper(QObject):
+    """Carries steps out in the order they were asked for.
+
+    changed: a step that takes its time began, or none is under way any more.
+    carried_out: a file's key, and the pages that the step touches.
+    """
+
+    changed = Signal()
+    carried_out = Signal(int, object)
+
+    def __init__(self, controller: Controller) -> None:
+        super().__init__(controller)
+        self._controller = controller
+        self._waiting: deque[Planned] = deque()
+        self.under_way = False
+        self._stops = 0
+
+    def do(self, planned: Planned) -> None:
+        """Carry a step out as soon as those before it are."""
+        self._waiting.append(planned)
+        if not self.under_way:
+            self._go_on()
+
+    def stop(self) -> None:
+        """Leave the step under way and those that wait; nothing has changed by them."""
+        self._stops += 1
+        self._waiting.clear()
+        self._rest()
+
+    def _go_on(self) -> None:
+        while self._waiting and not self.under_way:
+            step = self._waiting.popleft()()
+            if step is None or step.file not in self._controller.session.files:
+                continue
+            if self._takes_long(step):
+                self._begin(step)
+            else:
+                self._at_once(step)
+
+    def _takes_long(self, step: Step) -> bool:
+        base = self._controller.session.files[step.file].base
+        return made_whole(base) and len(base.pages) >= LONG_DOCUMENT
+
+    def _at_once(self, step: Step) -> None:
+        session = self._controller.session
+        try:
+            document = session.made(step)
+        except HighPairError as error:
+            self._controller.failed.emit(str(error))
+            return
+        self.carried_out.emit(step.file, session.take_step(step, document))
+
+    def _begin(self, step: Step) -> None:
+        session, stops = self._controller.session, self._stops
+        file = session.files[step.file]
+        self.under_way = True
+        self.changed.emit()
+
+        def wanted() -> bool:
+            return stops == self._stops
+
+        def done(document: Document) -> None:
+            if not wanted():
+                return
+            self._rest()
+            if session.files.get(step.file) is file:
+                self.carried_out.emit(step.file, session.take_step(step, document))
+            self._go_on()
+
+        def failed(error: HighPairError) -> None:
+            if wanted():
+                self._rest()
+                self._controller.failed.emit(str(error))
+                self._go_on()
+
+        self._controller.worker.do(
+            lambda: session.made(step), done, failed, Urgency.AT_HAND, wanted
+        )
+
+    def _rest(self) -> None:
+        self.under_way = False
+        self.changed.emit()

@@ -1,0 +1,52 @@
+"""What is under way that a person may wait for: its words, and stopping it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Signal
+
+from high_pair.formats.web.addresses import name_of
+
+if TYPE_CHECKING:
+    from high_pair.app.controller import Controller
+    from high_pair.app.text_search import TextSearch
+
+
+class UnderWay(QObject):
+    """Files being opened, decisions being carried out, and text being looked for.
+
+    changed: something began or ended.
+    """
+
+    changed = Signal()
+
+    def __init__(self, controller: Controller, search: TextSearch) -> None:
+        super().__init__(controller)
+        self._opener, self._stepper, self._search = controller.opener, controller.stepper, search
+        for each in (self._opener, self._stepper, search):
+            each.changed.connect(self.changed)
+
+    @property
+    def words(self) -> str:
+        """What is under way; empty where nothing is."""
+        opening = self._opener.under_way
+        if opening:
+            more = f" and {len(opening) - 1} more" if len(opening) > 1 else ""
+            return f"Opening {name_of(opening[0])}{more}…"
+        if self._stepper.under_way:
+            return "Carrying it out: the document flows anew…"
+        return "Looking for text in the picture…" if self._search.under_way else ""
+
+    def stop(self) -> str:
+        """Stop it; gives words for what is stopped, empty where nothing was under way."""
+        if self._opener.under_way:
+            self._opener.stop()
+            return "Stopped; nothing more is opened."
+        if self._stepper.under_way:
+            self._stepper.stop()
+            return "Stopped; nothing has changed."
+        if self._search.under_way:
+            self._search.stop()
+            return "Stopped looking for text."
+        return ""
