@@ -190,6 +190,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
     page.ask("highPair.mendNow()")
     find_origins(page, told)
     told["controls"] = page.ask("highPair.controls()")
+    told["icons"] = page.ask("highPair.icons()")
     told["indicators"] = []
     if states:
         take_states(found)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from high_pair.colour.srgb import Bytes
 from high_pair.measure.footprint import Footprint, distinct
@@ -22,7 +23,19 @@ NOISE = 6
 UNIFORM, STRONG = 0.6, 60
 FIXED = "It has no border or ring of its own whose colour could be changed."
 VARIED = "its border or sign has several colours, so what tells it isn't known"
+ICON = "its icon has several colours, and not all of them have enough contrast"
+GROUND = "its icon lies on several colours"
+FIXED_ICON = "The icon's colour is not that of a plain drawing in the page: change it where it is made."
 UNSEEN = "nothing that shows the focus was seen in its painting"
+
+
+# Round an icon so many pixels show what it lies on, where they are of one colour but for so few.
+AROUND_ICON, EVEN = 2, 0.97
+# A colour of an icon has so much of what isn't its ground, and at least so many pixels.
+LEAST_SHARE, LEAST_PIXELS = 0.04, 4
+# Colours on the way from the ground to another one of the icon's are smoothed edges, to so many
+# levels; and colours nearer than that are one.
+ON_THE_WAY = 10.0
 
 
 @dataclass(frozen=True)
@@ -38,7 +51,8 @@ def measure_graphic(
 ) -> tuple[Pair, tuple[Footprint, ...]]:
     """Give a control's pair, without its id, and its footprint.
 
-    Its ratio is that of whatever of it stands out most: its border against what
+    An icon's ratio is that of the weakest of its colours against what it lies on.
+    Else it is that of whatever of the control stands out most: its border against what
     is round it or within it, or its inside against what is round it; of a sign
     of focus, what is new against what was there. Each is a colour on a footprint,
     and has the governing ratio as a text has.
@@ -48,6 +62,8 @@ def measure_graphic(
         return replace(pair, verdict=Verdict.EXEMPT, reason=item.exempt), ()
     if item.trouble:
         return replace(pair, reason=item.trouble), ()
+    if item.icon:
+        return _measured_icon(painting, item, pair, asked)
     sides = _of_focus(painting, item) if item.before else _of_border(painting, item)
     if sides is None:
         return replace(pair, reason=UNSEEN if item.before else "it isn't painted"), ()
@@ -97,7 +113,7 @@ def _pair(painting: Painting, item: PaintedGraphic, page: int, asked: Asked) -> 
         ),
         origin="",
         estimated=False,
-        fixed="" if item.changeable else FIXED,
+        fixed="" if item.changeable else FIXED_ICON if item.icon else FIXED,
         appears=item.appears,
     )
 
@@ -181,3 +197,106 @@ def _of_focus(painting: Painting, item: PaintedGraphic) -> list[_Side] | None:
     # What changed most is the sign itself; its smoothed edges changed less.
     sign = apart >= max(NOISE + 1, float(np.percentile(apart[apart > NOISE], STRONG)))
     return _side(item, now[sign], before[sign])
+
+
+# Icons
+
+
+def _measured_icon(
+    painting: Painting, item: PaintedGraphic, pair: Pair, asked: Asked
+) -> tuple[Pair, tuple[Footprint, ...]]:
+    """Give an icon's pair and footprint: passing where all of its colours do.
+
+    Which parts of it are needed to understand it, nobody can tell from pixels:
+    where some of its colours pass and others don't, it needs eyes.
+    """
+    found = _icon_colours(painting, item)
+    if isinstance(found, str):
+        return replace(pair, reason=found), ()
+    ground, colours = found
+    pixels = (item.outer[2] - item.outer[0]) * (item.outer[3] - item.outer[1])
+    footprint = Footprint(item.name, ground[None], np.array([pixels], np.int64), item.outer)
+    measured = [
+        (numbers_of((footprint,), each, pair.required, asked.coverage, painting.scale), each)
+        for each in colours
+    ]
+    measured.sort(key=lambda each: each[0].ratio)
+    (least, weakest), (most, strongest) = measured[0], measured[-1]
+    if least.ratio < pair.required <= most.ratio:
+        return replace(pair, reason=ICON), ()
+    numbers, colour = (most, strongest) if most.ratio < pair.required else (least, weakest)
+    numbers = replace(numbers, weakest_box=pair.bbox)
+    fixed = pair.fixed if len(colours) == 1 else FIXED_ICON
+    return judged(replace(pair, text_colour=colour, fixed=fixed), numbers), (footprint,)
+
+
+def _icon_colours(painting: Painting, item: PaintedGraphic) -> tuple[Bytes, list[Colour]] | str:
+    """Give what an icon lies on, uint8 (3,), and its colours; or why they can't be told."""
+    left, top, right, bottom = item.outer
+    own = painting.seen[max(0, top) : bottom, max(0, left) : right]
+    if not own.size:
+        return "it isn't painted"
+    inner = np.ones(own.shape[:2], bool)
+    inner[1:-1, 1:-1] = False
+    grounds = [_even(own[inner]), _even(_ring(painting, item.outer))]
+    if all(ground is None for ground in grounds):
+        return GROUND
+    # A tile of one colour within which nothing is drawn is itself the icon, on what is round it.
+    for ground in grounds:
+        if ground is not None:
+            colours = _drawn(own.reshape(-1, 3), ground)
+            if colours:
+                return ground, colours
+    return "nothing of its icon was seen in its painting"
+
+
+def _ring(painting: Painting, box: PixelBox) -> Bytes:
+    """Give the pixels close round a box, as seen, uint8 (n, 3)."""
+    height, width = painting.rows, painting.seen.shape[1]
+    left, top, right, bottom = _grown(box, AROUND_ICON)
+    left, top, right, bottom = max(0, left), max(0, top), min(width, right), min(height, bottom)
+    kept = np.ones((bottom - top, right - left), bool)
+    kept[
+        max(0, box[1] - top) : max(0, box[3] - top), max(0, box[0] - left) : max(0, box[2] - left)
+    ] = False
+    return painting.seen[top:bottom, left:right][kept]
+
+
+def _even(pixels: Bytes) -> Bytes | None:
+    """Give the one colour that nearly all pixels have, None where they have several."""
+    if not len(pixels):
+        return None
+    colours, counts = distinct(pixels)
+    place = int(counts.argmax())
+    near = np.abs(pixels.astype(np.int16) - colours[place]).max(axis=-1) <= NOISE
+    return colours[place] if near.mean() >= EVEN else None
+
+
+def _drawn(pixels: Bytes, ground: Bytes) -> list[Colour]:
+    """Give the colours drawn on a ground, the smoothed edges of others aside.
+
+    pixels: uint8 (n, 3).
+    """
+    away = np.abs(pixels.astype(np.float64) - ground).max(axis=-1)
+    drawn = pixels[away > NOISE]
+    if not len(drawn):
+        return []
+    colours, counts = distinct(drawn)
+    lengths = np.linalg.norm(colours - ground.astype(np.float64), axis=-1)
+    enough = counts >= max(LEAST_PIXELS, LEAST_SHARE * len(drawn))
+    if not enough.any():
+        # Strokes so thin that few pixels are theirs alone: what is farthest off shows them best.
+        enough = lengths >= lengths.max() - ON_THE_WAY
+    kept: list[NDArray[np.float64]] = []
+    for place in np.argsort(lengths)[::-1]:
+        colour = colours[place].astype(np.float64)
+        if enough[place] and not any(_on_the_way(colour, ground, other) for other in kept):
+            kept.append(colour)
+    return [from_levels((int(each[0]), int(each[1]), int(each[2]))) for each in kept]
+
+
+def _on_the_way(colour: NDArray[np.float64], ground: Bytes, other: NDArray[np.float64]) -> bool:
+    """Tell whether a colour is a mixture of the ground and another one, as smoothed edges are."""
+    way = other - ground
+    share = float(np.clip((colour - ground) @ way / max(float(way @ way), 1e-9), 0.0, 1.0))
+    return bool(np.abs(ground + share * way - colour).max() <= ON_THE_WAY)

@@ -100,7 +100,8 @@ class PaintedGraphic:
     inner, outer: boxes on the painting between which it is painted, as a border
     or a ring; before: the box of the same place at rest, on the painting, where
     what is new counts alone; exempt, trouble: why it isn't judged; changeable: its
-    address is one where its colour can be changed.
+    address is one where its colour can be changed; icon: it is a picture within
+    its box, whose colours are measured against what they lie on.
     """
 
     name: str
@@ -114,3 +115,4 @@ class PaintedGraphic:
     before: PixelBox | None = None
     appears: str = ""
     changeable: bool = False
+    icon: bool = False

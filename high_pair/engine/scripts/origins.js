@@ -203,4 +203,74 @@
           || element.localName).replace(/\s+/g, " ").trim().slice(0, 60),
         box: [box.left + scrollX, box.top + scrollY, box.width, box.height] };
     }));
+
+  // The icons of controls that say by nothing else what they are for.
+  const LABELLED = "a[href], button, summary, input[type='image'], [role='button'], [role='link'],"
+    + "[role='tab'], [role='switch'], [role='menuitem']";
+  const SMALLEST_ICON = 6, LARGEST_ICON = 64, MOST_ICONS = 300;
+  function hasWords(control) {
+    const own = control.getBoundingClientRect();
+    const walker = document.createTreeWalker(control, NodeFilter.SHOW_TEXT);
+    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+      if (!node.data.trim() || getComputedStyle(node.parentElement).visibility !== "visible") continue;
+      const range = document.createRange();
+      range.selectNodeContents(node);
+      const box = range.getBoundingClientRect();
+      if (box.width < 3 || box.height < 3 || box.right <= own.left || box.left >= own.right
+        || box.bottom <= own.top || box.top >= own.bottom) continue;
+      // Text for screen readers alone stands in a box of a pixel.
+      let hidden = false;
+      for (let each = node.parentElement; each && each !== control; each = each.parentElement) {
+        const style = getComputedStyle(each), around = each.getBoundingClientRect();
+        hidden = hidden || style.overflow !== "visible" && (around.width < 3 || around.height < 3)
+          || +style.opacity === 0;
+      }
+      if (!hidden) return true;
+    }
+    return ["::before", "::after"].some((side) => {
+      const content = getComputedStyle(control, side).content;
+      return !["none", "normal", '""'].includes(content);
+    });
+  }
+  // Where all shapes of a drawing are filled, or all drawn as lines, in one colour: by which property.
+  function paintedBy(drawing) {
+    if (drawing.localName !== "svg") return "";
+    const used = { fill: new Set(), stroke: new Set() };
+    for (const shape of drawing.querySelectorAll("path, circle, ellipse, rect, line, polyline, polygon, use"))
+      for (const property of ["fill", "stroke"]) {
+        const value = getComputedStyle(shape)[property];
+        if (value === "none" && shape.getAttribute(property) === "none") continue;
+        if (value !== "none" || property === "fill") used[property].add(value);
+      }
+    const [fill, stroke] = [used.fill, used.stroke];
+    if (fill.size === 1 && !stroke.size && !fill.has("none")) return "fill";
+    return stroke.size === 1 && (!fill.size || fill.size === 1 && fill.has("none")) ? "stroke" : "";
+  }
+  own.icons = () => {
+    const found = [];
+    for (const control of document.querySelectorAll(LABELLED)) {
+      if (found.length >= MOST_ICONS) break;
+      if (!control.getClientRects().length || hasWords(control)) continue;
+      const drawn = [control, ...control.querySelectorAll("*")].filter((each) =>
+        each.localName === "img" || each.type === "image"
+        || each.localName === "svg" && !each.parentElement.closest("svg")
+        || !each.closest("svg") && getComputedStyle(each).backgroundImage.includes("url("));
+      for (const each of drawn) {
+        const box = each.getBoundingClientRect(), style = getComputedStyle(each);
+        const sides = [box.width, box.height];
+        if (Math.min(...sides) < SMALLEST_ICON || Math.max(...sides) > LARGEST_ICON
+          || style.visibility !== "visible") continue;
+        // What lies over it, or scrolls it out of view, shows in its place.
+        const top = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2);
+        if (top && !control.contains(top)) continue;
+        const title = each.querySelector("title");
+        found.push({ number: own.numberOf(each), address: own.addressOf(each), where: own.whereOf(control),
+          disabled: control.matches(":disabled, [aria-disabled='true']"), property: paintedBy(each),
+          name: (control.getAttribute("aria-label") || control.title || each.alt || control.textContent
+            || (title ? title.textContent : "") || control.localName).replace(/\s+/g, " ").trim().slice(0, 60),
+          box: [box.left + scrollX, box.top + scrollY, box.width, box.height] });
+      }
+    }
+    return found;
+  };
 })();

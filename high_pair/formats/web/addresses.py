@@ -15,7 +15,8 @@ CSS = ".css"
 MEMBER = "page"
 _ADDRESS = re.compile(r"^(https?):/+(?=[^/])", re.IGNORECASE)
 _TEXT = re.compile(
-    r"^page#(?P<target>.+?)(?:/(?:text|value|picture|frame|border|focus)=\d+(?:-\d+)?)?$"
+    r"^page#(?P<target>.+?)"
+    r"(?:/(?:text|value|picture|frame|border|focus)=\d+(?:-\d+)?|/icon=(?:1|fill|stroke))?$"
 )
 
 

@@ -402,6 +402,7 @@ def _stray(taken: Taken, texts: Sequence[PaintedText]) -> list[PaintedText]:
 
 def _graphics(taken: Taken) -> list[PaintedGraphic]:
     found = [_control(taken, told) for told in taken.told["controls"]]
+    found += [_icon(taken, told) for told in taken.told["icons"]]
     found += [_indicator(taken, told) for told in taken.told["indicators"]]
     return [graphic for graphic in found if graphic is not None]
 
@@ -429,6 +430,18 @@ def _control(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
     return PaintedGraphic(
         told["name"], f"{told['where']} › border", address, inner, outer, (0, 0), exempt,
         changeable=any(sides) and "//" not in address,
+    )  # fmt: skip
+
+
+def _icon(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
+    box = _corners(taken, told["box"])
+    if not (0 <= box[0] < box[2] and 0 <= box[1] < box[3] <= taken.painting.rows):
+        return None
+    address = in_page(f"{told['address']}/icon={told['property'] or 1}")
+    return PaintedGraphic(
+        told["name"], f"{told['where']} › icon", address, box, box, (0, 0),
+        str(Exemption.INACTIVE) if told["disabled"] else "",
+        changeable=bool(told["property"]) and "//" not in address, icon=True,
     )  # fmt: skip
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -23,6 +24,7 @@ from high_pair.scene.addresses import expand
 from high_pair.scene.overlay import Overlay, OverlayKind
 
 POINTS_A_PIXEL = 0.75
+_ICON = re.compile(r"/icon=(fill|stroke)$")
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
 
 
@@ -143,11 +145,15 @@ def _graphic(edit: RecolourText, address: str) -> tuple[str, str]:
     if address.endswith("/focus=1"):
         rule = f"{target}:focus {{ outline-color: {value} !important; }}"
         return f"Sign of focus of {_in_comment(target)}", rule
+    if icon := _ICON.search(address):
+        prop = icon.group(1)
+        rule = f'{target} :not([{prop}="none"]) {{ {prop}: {value} !important; }}'
+        return f"Icon {_in_comment(target)}", rule
     return f"Border of {_in_comment(target)}", f"{target} {{ border-color: {value} !important; }}"
 
 
 def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]:
-    if address.endswith(("/border=1", "/focus=1")):
+    if address.endswith(("/border=1", "/focus=1")) or _ICON.search(address):
         return _graphic(edit, address)
     told = context.texts.get(address)
     opacity = edit.opacity
