@@ -102,6 +102,8 @@ button {
 }
 button:hover { background: #79c2d6; }
 button:disabled { background: #d7dfe3; color: #b1bcc2; }
+button.clear { padding: 8px; background: #ffffff; }
+.clear svg { display: block; stroke: #b9c3c8; stroke-width: 3; fill: none; }
 
 .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 24px; }
 .card {
@@ -227,6 +229,9 @@ BOOKING = page(
       <label>Voucher <input name="voucher" disabled placeholder="Not in the summer"></label>
       <button type="submit">Keep a place</button>
       <button type="button" disabled>Change a booking</button>
+      <button type="reset" class="clear" aria-label="Clear the form">
+        <svg viewBox="0 0 24 24" width="24" height="24"><path d="M5 5l14 14M19 5L5 19"/></svg>
+      </button>
     </form>
     <p class="hint">We keep your name until the day after you sail.</p>
 """,

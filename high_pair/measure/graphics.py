@@ -25,7 +25,7 @@ FIXED = "It has no border or ring of its own whose colour could be changed."
 VARIED = "its border or sign has several colours, so what tells it isn't known"
 ICON = "its icon has several colours, and not all of them have enough contrast"
 GROUND = "its icon lies on several colours"
-FIXED_ICON = "The icon's colour is not that of a plain drawing in the page: change it where it is made."
+FIXED_ICON = "The icon isn't a drawing of one colour in the page: change it where it is made."
 UNSEEN = "nothing that shows the focus was seen in its painting"
 
 

@@ -7,7 +7,7 @@ installed, boxes are drawn by hand.
 from __future__ import annotations
 
 import functools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -80,7 +80,29 @@ def find_lines(pixels: Bytes) -> tuple[FoundLine, ...]:
             min(height, int(np.ceil(bottom + room))),
         )
         lines.append(FoundLine(box, text.strip() if score >= SURE else ""))
-    return tuple(sorted(lines, key=lambda line: (line.box[1], line.box[0])))
+    return _apart(sorted(lines, key=lambda line: (line.box[1], line.box[0])))
+
+
+def _apart(lines: list[FoundLine]) -> tuple[FoundLine, ...]:
+    """Part the boxes of lines that stand close below each other, so that no box cuts another line.
+
+    lines: from top to bottom. Each gives way by its height: the library draws the
+    boxes of large letters with more room.
+    """
+    boxes = [line.box for line in lines]
+    for upper in range(len(boxes)):
+        for lower in range(upper + 1, len(boxes)):
+            (left, top, right, bottom), other = boxes[upper], boxes[lower]
+            across = min(right, other[2]) - max(left, other[0])
+            common = bottom - other[1]
+            heights = bottom - top, other[3] - other[1]
+            # Of boxes that share more than this one lies in the other, and none is below.
+            if across <= 0 or not 0 < common < 0.5 * min(heights):
+                continue
+            border = other[1] + round(common * heights[1] / sum(heights))
+            boxes[upper] = (left, top, right, border)
+            boxes[lower] = (other[0], border, other[2], other[3])
+    return tuple(replace(line, box=box) for line, box in zip(lines, boxes, strict=True))
 
 
 def _lean(corners: np.ndarray) -> float:

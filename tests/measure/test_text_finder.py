@@ -40,6 +40,22 @@ class Finding(unittest.TestCase):
             self.assertGreaterEqual(line.box[3], bottom - 1)
             self.assertLess(line.box[3] - line.box[1], 2.2 * SIZE)
 
+    def test_no_box_cuts_a_line_close_above_or_below(self):
+        image = Image.new("RGB", (700, 300), (16, 22, 40))
+        draw, tops = ImageDraw.Draw(image), []
+        for words, size, y in (
+            ("Night sailings", 90, 30),
+            ("to Ostrel Bay and the islands", 40, 136),
+        ):
+            font = ImageFont.truetype(str(FOLDER / "carlito/Carlito-Bold.ttf"), size)
+            draw.text((30, y), words, fill=(240, 240, 240), font=font)
+            tops.append(draw.textbbox((30, y), words, font=font))
+        first, second = find_lines(np.asarray(image))
+        # Between the foot of the large line's letters and the top of the small one's.
+        self.assertGreaterEqual(first.box[3], tops[0][3] - 1)
+        self.assertLessEqual(first.box[3], tops[1][1] + 1)
+        self.assertLessEqual(second.box[1], tops[1][1] + 1)
+
     def test_a_picture_without_text_has_no_lines(self):
         self.assertEqual(find_lines(np.full((200, 300, 3), 90, np.uint8)), ())
 
