@@ -27,9 +27,16 @@ from high_pair.wcag.verdicts import Verdict
 PLAIN_WEIGHT = 400
 # The truth lies within so much of a ratio that was read: see `docs/measuring.md` for how often.
 RATIO_MARGIN = 0.15
+# Of what is behind the letters, so many times what may be left out by the coverage asked for may be
+# darker or lighter than it was read.
+FEWER, MORE = 0.2, 2.0
+# What lies so near the letters, in pixels, may as well lie behind them.
+BESIDE = 8.0
 # A size that was read is so near the truth.
 SIZE_MARGIN = 0.18
 MOST_SPILLED = 0.01
+MOST_UNSURE = 0.01
+UNSURE = "something behind its letters looks like letters, so what lies behind them isn't known"
 SPILLED = (
     "something like its letters reaches the edge of its box: draw the box with a little room, "
     "and if that doesn't help, other things of the text's colour lie behind it"
@@ -56,6 +63,7 @@ class _Letters:
     boldness: float
     outline: Colour | None
     spills: float
+    unsure: float
 
 
 def measure_picture_text(
@@ -74,7 +82,20 @@ def measure_picture_text(
     weight = item.weight or (BOLD_FROM_WEIGHT if found.boldness >= 1 else PLAIN_WEIGHT)
     pair = _pair(item, page, asked, size, weight, "")
     numbers = numbers_of(words, found.colour, pair.required, asked.coverage, raster.scale)
-    verdict, reason = _judge(item, found, numbers.ratio, pair, asked)
+    # What is behind letters was carried on under them, so where it varies the ratio lies between;
+    # and what was taken for a weak word may be none.
+    room, wide = max(1.0, found.size / 12), max(BESIDE, found.size / 4)
+    worst, around, best, together = (
+        numbers_of(prints, found.colour, pair.required, coverage, raster.scale).ratio
+        for prints, coverage in (
+            (words, 1 - (1 - asked.coverage) * FEWER),
+            (_together(found, wide), 1 - (1 - asked.coverage) * FEWER),
+            (words, 1 - (1 - asked.coverage) * MORE),
+            (_together(found, room), asked.coverage),
+        )
+    )
+    ratios = (min(worst, around), numbers.ratio, max(best, together))
+    verdict, reason = _judge(item, found, ratios, pair, asked)
     pair = replace(
         pair,
         text_colour=found.colour,
@@ -156,6 +177,7 @@ def _separated(height: int, width: int, data: bytes) -> _Letters | str:
         found.stroke / max(size * BOLD_STROKE, 1e-6),
         from_levels(found.outline) if found.outline else None,
         found.spills,
+        found.unsure,
     )
 
 
@@ -182,11 +204,27 @@ def _footprints(letters: _Letters, text: str, corner: tuple[int, int]) -> tuple[
     return tuple(found)
 
 
+def _together(letters: _Letters, room: float) -> tuple[Footprint, ...]:
+    """Give one footprint for all words, with so much room round them, in pixels."""
+    height, width = letters.mask.shape
+    grown = grow(letters.mask, room)
+    found = footprint_of("", grown, (slice(0, height), slice(0, width)), letters.backdrop)
+    return (found,) if found is not None else ()
+
+
 def _judge(
-    item: PictureText, found: _Letters, ratio: float, pair: Pair, asked: Asked
+    item: PictureText,
+    found: _Letters,
+    ratios: tuple[float, float, float],
+    pair: Pair,
+    asked: Asked,
 ) -> tuple[Verdict, str]:
-    """Give the verdict that holds wherever the truth lies, or why there is none."""
-    low, high = ratio / (1 + RATIO_MARGIN), ratio * (1 + RATIO_MARGIN)
+    """Give the verdict that holds wherever the truth lies, or why there is none.
+
+    ratios: the least, the governing one and the most, by what may lie behind.
+    """
+    worst, ratio, best = ratios
+    low, high = worst / (1 + RATIO_MARGIN), best * (1 + RATIO_MARGIN)
     if found.outline is not None:
         # An outline's colour is what the letters are seen against, where it is wide enough.
         levels = (np.array(each.levels, np.uint8) for each in (found.colour, found.outline))
@@ -194,6 +232,8 @@ def _judge(
         low, high = min(low, against / (1 + RATIO_MARGIN)), max(high, against * (1 + RATIO_MARGIN))
     if found.spills > MOST_SPILLED:
         return Verdict.NEEDS_EYES, SPILLED
+    if found.unsure > MOST_UNSURE:
+        return Verdict.NEEDS_EYES, UNSURE
     nominal = _verdict(low, high, [pair.required])
     if nominal is None:
         if found.outline is not None:

@@ -1,11 +1,11 @@
 """Telling ink from backdrop in a picture of text, where nothing but pixels is known.
 
 A pixel of antialiased text is a mixture of the text's colour and of what is
-behind it. What is behind is found from the pixels beside the strokes, and
-carried on under them; the text's colour from the pixels in which there is most
-of it. A JPEG keeps colour at half its size, so the lightness is read at the
-cores of the strokes, and the hue and chroma from the sums over whole letters,
-which no such smoothing changes.
+behind it. How much of it is text, `ink_reader.py` reads off the picture. What
+is behind is found from the pixels beside the strokes, and carried on under
+them; the text's colour is the one that, mixed so, comes nearest to what is
+seen. A JPEG keeps colour at half its size, so hue and chroma are fitted to both
+sides smoothed, which no such smearing changes.
 """
 
 from __future__ import annotations
@@ -22,6 +22,7 @@ from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, Floats, from_bytes, to_bytes
 from high_pair.errors import HighPairError
 from high_pair.measure.footprint import distinct, grow, reached_by
+from high_pair.measure.ink_reader import read_ink
 
 Mask = NDArray[np.bool_]
 # ITU-R BT.601, in which JPEG (JFIF) splits lightness from colour.
@@ -30,14 +31,13 @@ YCC: Floats = np.array(
 )
 FROM_YCC = np.linalg.inv(YCC)
 SMALLEST_SIDE = 5
-MOST_PIXELS = 4_000_000
+MOST_PIXELS = 1_500_000
 # Below this OKLab distance nothing stands out from what is behind.
 LEAST_DIFFERENCE = 0.035
 # From this share of ink on a pixel belongs to a letter, as where words are painted.
 INK = 1 / 8
 # Pixels with less ink than this, and so far from any, show what is behind.
-CLEAN, AWAY = 0.08, 3
-ROUNDS = 3
+CLEAN, AWAY = 0.08, 4
 # Strokes of so much of the size and more are those of bold letters.
 BOLD_STROKE = 0.125
 # From how near what is behind is carried on, in pixels: for a first idea, and a smooth one.
@@ -46,32 +46,39 @@ CLOSE, SMOOTH = 1.2, 4.0
 LEAST_GRAIN = 0.006
 # How many times the median of the grain it may be.
 MOST_GRAIN = 2.0
-# How many of the fullest cells of colours may be the text's.
-CELLS = 12
-# How deep in a stroke no smearing of colour reaches, and how many such pixels are enough.
-WHOLE, ENOUGH = 5.0, 12
+# How deep in a stroke no smearing of colour reaches, and no antialiasing; and how many such pixels
+# are enough.
+WHOLE, SOLID, ENOUGH = 5.0, 2.0, 12
 # Fewer than this share of the letters' pixels aren't their cores, but something else's.
 FAIR = 0.05
+# So near the letters a JPEG leaves its unrest; where so much is of one colour, there was none. And
+# so few pixels of letters may stand out more than their colour does.
+NEAR, STEADY, BEYOND = 8, 0.97, 0.02
 # How far a JPEG may smear colour, in pixels.
 SMEAR = 4.0
-# Below this way in lightness from behind to text, it doesn't tell the shares of ink.
-LEAST_LIGHTNESS = 0.1
-# From this share of ink on, the edge of a box shows the text's colour.
-EDGE_INK = 0.3
-# A line's letters reach over so much of its size. By sizes in pixels: which share of the fullest
-# pixels of thin strokes is only partly ink, as rasterised text has it.
+# A line's letters reach over so much of its size.
 LETTERS = 0.85
-PARTIAL = ((20.0, 25.0), (0.4, 0.25))
-
-
-# By the largest size in pixels: how the logarithm of a thin stroke's contrast follows from those of
-# the sums over it and of the size. Made by `python -m tests.measure.fit_strokes`.
-THIN = (
-    (12.0, (1.292, 0.560, 0.373, 0.037, -0.550, 0.162, 0.392, -0.484)),
-    (15.0, (0.320, 0.521, 0.034, -0.586, -0.317, 0.057, 0.685, -0.075)),
-    (20.0, (0.424, -0.055, -0.192, 0.119, -0.170, 1.090, 0.368, -0.148)),
+# From this share of ink on a pixel is a letter's.
+LETTER = 0.5
+LEAST = 1e-4
+# By the largest size in pixels: how the logarithm of a thin stroke's contrast follows from its
+# `stroke_figures`. Made by `python -m tests.measure.fit_strokes`.
+THIN: tuple[tuple[float, tuple[float, ...]], ...] = (
+    (11.0, (0.795, 0.495, 0.088, 0.573, 0.018, -0.160, -0.365, 0.176, 0.166, -0.442, -0.793)),
+    (13.0, (0.691, 1.186, 0.663, -0.063, -0.158, -0.900, -0.043, 0.172, -0.022, -0.237, 0.487)),
+    (16.0, (0.493, 0.426, 0.928, -0.568, -0.427, -0.268, 0.265, -0.217, 0.405, -0.196, -0.454)),
+    (20.0, (-0.068, 0.550, 0.236, 0.039, 0.233, -0.149, -0.086, 0.318, 0.082, 0.040, 0.143)),
+    (25.0, (0.017, 0.081, 0.032, 0.239, 0.126, 0.000, 0.500, 0.038, 0.099, -0.006, -0.211)),
+    (33.0, (-0.067, 0.346, 0.235, -0.341, 0.048, 0.089, 0.744, -0.176, 0.095, 0.020, -0.101)),
 )
-LEAST_SUM = 1e-4
+# By what factors such strokes' shares of ink may be off, and how much of a pixel one may be.
+FACTORS, MOST_SHARE = (0.6, 1.6), 1.2
+# Between these shares a pixel that lies at no edge of a letter is doubtful, in strokes from this
+# width on.
+DOUBT, SURE_STROKE = (0.15, 0.85), 2.0
+# Pixels this near to the text's colour, as a share of how far what is behind is, are of its colour.
+ALIKE = 0.3
+NOTHING = "Nothing in the box stands out as text."
 
 
 class NoText(HighPairError):
@@ -87,7 +94,8 @@ class Separated:
     its strokes in pixels; height: of its lines from the top of the ascenders to
     the foot of the descenders, in pixels; outline: a third colour round the
     letters, None when there is none; spills: the share of the box's edge where
-    the text's colour shows, as it doesn't in a box with room round its text.
+    the text's colour shows, as it doesn't in a box with room round its text;
+    unsure: of what may be letters, the share that may as well lie behind them.
     """
 
     colour: tuple[int, int, int]
@@ -97,6 +105,7 @@ class Separated:
     height: float
     outline: tuple[int, int, int] | None = None
     spills: float = 0.0
+    unsure: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -140,124 +149,62 @@ def separate(pixels: Bytes) -> Separated:
     if height * width > MOST_PIXELS:
         raise NoText("The box is too large. Draw it round a line or a paragraph.")
     ycc = from_bytes(pixels) @ YCC.T
-    lab = oklab_of(from_bytes(pixels))
-    behind = _smooth_guess(ycc)
-    text = _first_guess(ycc, lab, behind)
-    ink = np.zeros((height, width))
-    for _ in range(ROUNDS):
-        ink = _letters_alone(_inked(ycc, behind, text))
-        clean = _clean(ink)
-        if not clean.any():
-            raise NoText("The text fills the box. Draw the box a little larger.")
-        behind = _carried_on(ycc, clean)
-        text = _text_colour(ycc, behind, _letters_alone(_inked(ycc, behind, text)))
-    ink = _letters_alone(_inked(ycc, behind, text))
-    behind = _finally_behind(ycc, _clean(ink))
-    solid = ink >= 0.5
-    if not solid.any():
-        raise NoText("Nothing in the box stands out as text.")
-    colour = to_bytes(text @ FROM_YCC.T)
+    ink = read_ink(pixels)
+    clean = _clean(ink)
+    if not clean.any():
+        raise NoText("The text fills the box. Draw the box a little larger.")
+    if not (ink >= LETTER).any():
+        raise NoText(NOTHING)
+    behind = _finally_behind(ycc, clean)
+    backdrop = to_bytes(behind @ FROM_YCC.T)
+    colour = _exact_colour(pixels, ink, clean)
+    if colour is None:
+        colour = to_bytes(_text_colour(ycc, behind, ink) @ FROM_YCC.T)
+    apart = oklab_of(from_bytes(colour)) - oklab_of(from_bytes(backdrop[ink >= LETTER]))
+    difference = float(np.median(np.linalg.norm(apart, axis=-1)))
+    if difference < LEAST_DIFFERENCE:
+        raise NoText(NOTHING)
+    own = np.linalg.norm(oklab_of(from_bytes(pixels)) - oklab_of(from_bytes(colour)), axis=-1)
+    alike = own <= ALIKE * difference
     return Separated(
         (int(colour[0]), int(colour[1]), int(colour[2])),
         ink,
-        to_bytes(behind @ FROM_YCC.T),
+        backdrop,
         stroke_width(ink),
         line_height(ink),
-        _outline(pixels, ink, to_bytes(behind @ FROM_YCC.T), colour),
-        float((np.concatenate([ink[0], ink[-1], ink[:, 0], ink[:, -1]]) >= EDGE_INK).mean()),
+        _outline(pixels, alike & (ink >= LETTER), backdrop, colour),
+        _spilled(alike, ink >= LETTER),
+        _unsure(ink),
     )
 
 
-def _smooth_guess(ycc: Floats) -> Floats:
-    """Give what is behind at first sight: the median round each pixel.
+def _spilled(alike: Mask, letters: Mask) -> float:
+    """Give the share of the box's edge where something of the text's colour begins.
 
-    Worked out on a smaller picture, which is much faster and smooth anyway.
+    It counts where it goes on to the letters without a gap: they are cut, or what
+    lies behind them is of their colour.
     """
-    height, width = ycc.shape[:2]
-    factor = max(1, max(height, width) // 96)
-    small = ycc[::factor, ::factor]
-    side = max(5, min(small.shape[0], small.shape[1], 25))
-    found = np.stack(
-        [ndimage.median_filter(small[..., n], size=side, mode="nearest") for n in range(3)], axis=-1
-    )
-    rows = np.minimum(np.arange(height) // factor, found.shape[0] - 1)
-    columns = np.minimum(np.arange(width) // factor, found.shape[1] - 1)
-    return np.asarray(found[rows][:, columns])
+    labels, _ = ndimage.label(alike | letters, structure=np.ones((3, 3)))
+    ends = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
+    return float(np.isin(ends, np.unique(labels[letters])).mean())
 
 
-def _first_guess(ycc: Floats, lab: Floats, behind: Floats) -> Floats:
-    """Give the colour, of those that stand out, whose pixels are most like text."""
-    their = oklab_of(np.clip(behind @ FROM_YCC.T, 0.0, 1.0))
-    difference = np.linalg.norm(lab - their, axis=-1)
-    most = float(np.quantile(difference, 0.99))
-    if most < LEAST_DIFFERENCE:
-        raise NoText("Nothing in the box stands out as text.")
-    far = difference >= max(LEAST_DIFFERENCE, 0.35 * most)
-    # Letters are of one colour, what else stands out of many: it is looked for in small cells.
-    cells = np.floor(lab[far] / 0.05).astype(np.int64)
-    keys = (cells + 512) @ np.array([1 << 20, 1 << 10, 1])
-    values, counts = np.unique(keys, return_counts=True)
-    candidates = [
-        np.median(ycc[far][keys == values[place]], axis=0)
-        for place in np.argsort(counts)[::-1][:CELLS]
-    ]
-    scores = [_likeness(ycc, behind, candidate, difference) for candidate in candidates]
-    return np.asarray(candidates[int(np.argmax(scores))])
+def _unsure(ink: Floats) -> float:
+    """Give the share of what may be letters of which ink is told with no certainty.
 
-
-def _likeness(ycc: Floats, behind: Floats, text: Floats, difference: Floats) -> float:
-    """Tell how much the pixels near a colour are like text in a box drawn round it.
-
-    Text goes through the whole box and keeps off its edges; its strokes are
-    narrow; and it is most of what stands out.
+    Smoothed edges aside, and thin strokes, which are nothing but edges.
     """
-    ink = _inked(ycc, behind, text)
-    solid = ink >= 0.6
-    if not solid.any():
+    if stroke_width(ink) < SURE_STROKE:
         return 0.0
-    height, width = solid.shape
-    across = max(4, min(24, round(2 * width / height)))
-    parts = np.array_split(solid.any(axis=0), across)
-    spread = float(np.mean([part.any() for part in parts]))
-    edges = np.concatenate([solid[0], solid[-1], solid[:, 0], solid[:, -1]])
-    depth = float(ndimage.distance_transform_edt(np.pad(solid, 1)).max())
-    narrow = 1.0 / (1.0 + (depth / (0.16 * height + 1.0)) ** 4)
-    explained = float((difference * np.clip(ink, 0.0, 1.0)).sum() / difference.sum())
-    off_edges = max(0.0, 1.0 - 4.0 * float(edges.mean()))
-    return float(spread**2 * off_edges * narrow * explained)
-
-
-def _inked(ycc: Floats, behind: Floats, text: Floats) -> Floats:
-    """Give the shares of text, none where a pixel is no mixture of the two colours."""
-    ink = _shares(ycc, behind, text)
-    mixed = behind + np.clip(ink, 0.0, 1.0)[..., None] * (text - behind)
-    aside = np.abs(ycc - mixed) @ np.array([1.0, 0.5, 0.5])
-    length = np.abs(text - behind) @ np.array([1.0, 0.5, 0.5])
-    return np.where(aside > 0.35 * length + 0.04, 0.0, ink)
-
-
-def _letters_alone(ink: Floats) -> Floats:
-    """Leave out what looks like thin ink and belongs to no letter."""
-    labels, count = ndimage.label(ink >= INK, structure=np.ones((3, 3)))
-    if not count:
-        return ink
-    fullest = np.asarray(ndimage.maximum(ink, labels, np.arange(count + 1)))
-    fullest[0] = 0.0
-    return np.where((fullest >= 0.6)[labels], ink, np.minimum(ink, INK / 2))
-
-
-def _shares(ycc: Floats, behind: Floats, text: Floats) -> Floats:
-    """Give the share of text in each pixel: how far it is on the way from behind to text."""
-    way = text - behind
-    # Lightness is exact in a JPEG, colour is smeared: it counts where lightness says little.
-    weights = np.array([1.0, 0.35, 0.35])
-    length = np.maximum((way * way * weights).sum(axis=-1), 1e-6)
-    return np.asarray(((ycc - behind) * way * weights).sum(axis=-1) / length)
+    doubtful = ndimage.binary_erosion((ink > DOUBT[0]) & (ink < DOUBT[1]), np.ones((3, 3), bool))
+    return float(
+        ndimage.binary_dilation(doubtful, np.ones((3, 3), bool)).sum() / (ink >= LETTER).sum()
+    )
 
 
 def _clean(ink: Floats) -> Mask:
     """Tell where what is behind shows with no ink, and none near."""
-    inked = ndimage.binary_dilation(np.abs(ink) >= CLEAN * 2.5, iterations=1)
+    inked = ndimage.binary_dilation(ink >= CLEAN, iterations=1)
     near = ndimage.binary_dilation(ink >= 0.25, iterations=AWAY)
     clean = ~(inked | near)
     # Text that leaves no such place: the least inked pixels will do.
@@ -286,14 +233,6 @@ def _carried_on(ycc: Floats, clean: Mask, sigma: float = CLOSE) -> Floats:
     return found
 
 
-def _off_the_edges(letters: Mask) -> Mask:
-    """Leave out what goes over the box's edge, as text doesn't, if enough is left."""
-    labels, _ = ndimage.label(letters, structure=np.ones((3, 3)))
-    edges = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
-    kept = letters & ~np.isin(labels, edges[edges > 0])
-    return kept if kept.sum() >= 0.3 * letters.sum() else letters
-
-
 def _finally_behind(ycc: Floats, clean: Mask) -> Floats:
     """Give what is behind: smooth where it is smooth, with its grain where it has any.
 
@@ -311,40 +250,101 @@ def _finally_behind(ycc: Floats, clean: Mask) -> Floats:
     grain = ycc - behind
     # What stands out of the grain is an edge or a lamp, which isn't carried on.
     most = MOST_GRAIN * np.median(np.abs(grain[clean]), axis=0)
-    return np.asarray(behind + np.clip(grain, -most, most)[rows, columns])
+    carried = behind + np.clip(grain, -most, most)[rows, columns]
+    return np.where(clean[..., None], ycc, carried)
+
+
+def _exact_colour(pixels: Bytes, ink: Floats, clean: Mask) -> Bytes | None:
+    """Give the colour that many letters' pixels share, uint8 (3,), where no JPEG has changed any.
+
+    None where one has, as the unrest beside the letters tells.
+    """
+    near = clean & ndimage.binary_dilation(ink >= CLEAN, iterations=NEAR)
+    letters = pixels[ink >= LETTER]
+    if not near.any() or not len(letters):
+        return None
+    grounds, counts = distinct(pixels[near])
+    ground = grounds[int(counts.argmax())].astype(np.float64)
+    if counts.max() < STEADY * counts.sum():
+        return None
+    colours, counts = distinct(letters)
+    away = np.linalg.norm(colours - ground, axis=-1)
+    often = counts >= max(ENOUGH / 3, FAIR * len(letters))
+    if not often.any():
+        return None
+    place = int(np.argmax(np.where(often, away, -1.0)))
+    beyond = counts[away > away[place] + 2.0].sum()
+    return colours[place] if beyond <= BEYOND * len(letters) else None
 
 
 def _text_colour(ycc: Floats, behind: Floats, ink: Floats) -> Floats:
-    """Give the text's colour from the cores of its strokes and the sums over its letters."""
-    letters = _off_the_edges(ink >= 0.5)
-    if not letters.any():
-        raise NoText("Nothing in the box stands out as text.")
+    """Give the text's colour: at the cores of its strokes, else as its shares of ink tell."""
+    letters = ink >= LETTER
     depth = ndimage.distance_transform_edt(letters)
     enough = max(ENOUGH, FAIR * letters.sum())
     cores = depth >= WHOLE
     if cores.sum() >= enough:
         # Strokes so wide that no smearing of colour reaches their middle.
         return np.asarray(np.median(ycc[cores], axis=0))
+    solid, shares = depth >= SOLID, ink
     found = np.empty(3)
-    found[0] = _lightness(ycc[..., 0], behind[..., 0], letters, depth)
-    way = found[0] - behind[..., 0]
-    shares = np.where(
-        np.abs(way) > LEAST_LIGHTNESS,
-        (ycc[..., 0] - behind[..., 0]) / np.where(way == 0, 1.0, way),
-        ink,
-    )
-    thin = int((depth >= 2.0).sum()) < enough
-    near = ndimage.binary_dilation(letters, iterations=5 if thin else 3)
-    total = max(float(shares[near].sum()), 1e-6)
+    if solid.sum() >= enough:
+        found[0] = np.median(ycc[..., 0][solid])
+    else:
+        found[0], factor = _thin_lightness(ycc[..., 0], behind[..., 0], ink)
+        shares = np.minimum(ink * factor, MOST_SHARE)
     for channel in (1, 2):
-        seen, back = ycc[..., channel], behind[..., channel]
-        if thin:
-            # Too little ink for a fit: the sums over whole letters.
-            found[channel] = float((seen - back * (1 - shares))[near].sum()) / total
-        else:
-            kept = np.clip(np.where(near, shares, 0.0), 0.0, 1.1)
-            found[channel] = _smeared(seen, back, kept)
+        found[channel] = _smeared(ycc[..., channel], behind[..., channel], shares)
     return found
+
+
+def _thin_lightness(channel: Floats, behind: Floats, ink: Floats) -> tuple[float, float]:
+    """Give the lightness of text whose strokes are too thin to have a core.
+
+    By least squares, with what is known of how letters so small are drawn; and
+    the factor by which the shares of ink are then to be multiplied.
+    """
+    found = _least_squares(channel, behind, ink)
+    size = line_height(ink) / LETTERS
+    factors = next((row for largest, row in THIN if size < largest), None)
+    if factors is None:
+        return found, 1.0
+    figures, sign, around = stroke_figures(channel, behind, ink)
+    contrast = min(1.0, math.exp(float(np.dot(factors, figures))))
+    factor = abs(found - around) / max(contrast, LEAST)
+    return around + sign * contrast, float(np.clip(factor, *FACTORS))
+
+
+def stroke_figures(channel: Floats, behind: Floats, ink: Floats) -> tuple[Floats, float, float]:
+    """Give what tells the contrast of thin strokes; its sign; and the lightness round them.
+
+    Eleven figures: one; the logarithms of the contrast by least squares, of the ratios of the
+    sums of its powers and of its slopes over the letters, which blur and a pixel's place change
+    little, and of four quantiles; those of the size and of the letters' share of ink.
+    """
+    letters = ink >= LETTER
+    around = float(np.median(behind[letters]))
+    contrast = _least_squares(channel, behind, ink) - around
+    sign = 1.0 if contrast > 0 else -1.0
+    near = ndimage.binary_dilation(letters, iterations=2)
+    full = np.where(near, np.maximum(sign * (channel - behind), 0.0), 0.0)
+    first, second, third = (float((full**power).sum()) for power in (1, 2, 3))
+    slope = float(np.hypot(*np.gradient(full)).sum())
+    figures = [abs(contrast), second / max(first, LEAST), third / max(second, LEAST)]
+    figures += [slope / max(first, LEAST), *np.quantile(full[letters], (0.5, 0.75, 0.9, 0.97))]
+    figures += [line_height(ink) / LETTERS, float(ink[letters].mean())]
+    return np.array([1.0, *np.log(np.maximum(figures, LEAST))]), sign, around
+
+
+def _least_squares(channel: Floats, behind: Floats, ink: Floats) -> float:
+    """Give the value of the text that, mixed by its shares of ink, comes nearest to what is seen.
+
+    Where the shares are the expected ones, it is right on the average.
+    """
+    near = ndimage.binary_dilation(ink >= LETTER, iterations=2)
+    shares = np.where(near, ink, 0.0)
+    seen = channel - behind * (1.0 - shares)
+    return float((shares * seen).sum() / np.square(shares).sum())
 
 
 def _smeared(channel: Floats, behind: Floats, shares: Floats) -> float:
@@ -352,62 +352,15 @@ def _smeared(channel: Floats, behind: Floats, shares: Floats) -> float:
 
     Both what is seen and the model of it (text by its shares over what is
     behind) are smeared so much more that the JPEG's part makes no difference;
-    then least squares give the text's value, and a slope by which the guess of
-    what is behind, which is smeared too, was off.
+    then the text's value is that of least squares.
     """
 
     def smeared(values: Floats) -> Floats:
-        return np.asarray(ndimage.gaussian_filter(values, SMEAR, mode="nearest")).ravel()
+        return np.asarray(ndimage.gaussian_filter(values, SMEAR, mode="nearest"))
 
-    height, width = channel.shape
-    down, across = np.mgrid[0:height, 0:width]
-    bare = 1.0 - shares
-    columns = [smeared(shares), smeared(bare)]
-    columns += [smeared(bare * (down / height - 0.5)), smeared(bare * (across / width - 0.5))]
-    seen = smeared(channel) - smeared(behind * bare)
-    solved, *_ = np.linalg.lstsq(np.stack(columns, axis=-1), seen, rcond=None)
-    return float(solved[0])
-
-
-def _lightness(lightness: Floats, behind: Floats, letters: Mask, depth: Floats) -> float:
-    """Give the lightness that the pixels reach which are wholly in a stroke."""
-    cores = depth >= 2.0
-    if cores.sum() >= max(ENOUGH, FAIR * letters.sum()):
-        return float(np.median(lightness[cores]))
-    size = line_height(letters.astype(np.float64)) / LETTERS
-    thin = next((factors for largest, factors in THIN if size < largest), None)
-    if thin is not None:
-        sums, sign = stroke_sums(lightness, behind, letters)
-        logarithms = np.array([1.0, *np.log(sums), math.log(max(size, 1.0))])
-        contrast = math.exp(float(np.dot(thin, logarithms)))
-        return float(np.median(behind[letters])) + sign * min(1.0, contrast)
-    way = lightness - behind
-    sign = 1.0 if np.median(way[letters]) > 0 else -1.0
-    full = sign * way
-    peaks = letters & (full >= ndimage.maximum_filter(full, size=3))
-    if not peaks.any():
-        peaks = letters
-    # The smaller the letters, the fewer of their pixels are whole.
-    reached = np.quantile(sign * lightness[peaks], np.interp(size, *PARTIAL))
-    return float(sign * reached)
-
-
-def stroke_sums(lightness: Floats, behind: Floats, letters: Mask) -> tuple[Floats, float]:
-    """Give what tells the contrast of strokes too thin to have a core, and its sign.
-
-    Six figures, each as large as the contrast is: the ratios of the sums of its
-    powers over the letters and of its slopes, which blur and a pixel's place
-    change little, and three quantiles.
-    """
-    way = lightness - behind
-    sign = 1.0 if np.median(way[letters]) > 0 else -1.0
-    near = ndimage.binary_dilation(letters, iterations=2)
-    full = np.where(near, np.maximum(sign * way, 0.0), 0.0)
-    first, second, third = (float((full**power).sum()) for power in (1, 2, 3))
-    slope = float(np.hypot(*np.gradient(full)).sum())
-    sums = [second / max(first, LEAST_SUM), third / max(second, LEAST_SUM)]
-    sums += [slope / max(first, LEAST_SUM), *np.quantile(full[letters], (0.5, 0.75, 0.9))]
-    return np.maximum(np.array(sums), LEAST_SUM), sign
+    ink = smeared(shares)
+    seen = smeared(channel) - smeared(behind * (1.0 - shares))
+    return float((ink * seen).sum() / np.square(ink).sum())
 
 
 def stroke_width(ink: Floats) -> float:
@@ -431,11 +384,10 @@ def line_height(ink: Floats) -> float:
 
 
 def _outline(
-    pixels: Bytes, ink: Floats, behind: Bytes, colour: Bytes
+    pixels: Bytes, letters: Mask, behind: Bytes, colour: Bytes
 ) -> tuple[int, int, int] | None:
     """Give the third colour that lies close round the letters, if there is one."""
-    letters = ink >= 0.5
-    if ndimage.distance_transform_edt(letters).max() < 2.0:
+    if not letters.any() or ndimage.distance_transform_edt(letters).max() < 2.0:
         return None
     ring = ndimage.binary_dilation(letters, iterations=2) & ~ndimage.binary_dilation(letters)
     if not ring.any():

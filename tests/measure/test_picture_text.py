@@ -40,16 +40,25 @@ class Verdicts(unittest.TestCase):
             self.assertIs(pair.verdict, truth, picture)
         self.assertGreaterEqual(given, 7)
 
-    def test_something_of_the_texts_colour_at_the_edge_needs_eyes(self):
+    def test_letters_that_the_box_cuts_need_eyes(self):
         pixels = np.full((80, 200, 3), 20, np.uint8)
         for left in range(40, 160, 20):
             pixels[25:55, left : left + 6] = (240, 220, 120)
         self.assertIs(measured(pixels).verdict, Verdict.PASSES)
-        # A streak from edge to edge, as a lamp throws on water.
-        pixels[:, 70:78] = (240, 220, 120)
-        pair = measured(pixels)
+        # Letters that the box cuts.
+        pair = measured(np.ascontiguousarray(pixels[:, 42:]))
         self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
         self.assertIn("edge of its box", pair.reason)
+
+    def test_a_streak_of_the_texts_colour_is_what_lies_behind(self):
+        random = np.random.default_rng(4)
+        pixels = np.full((80, 200, 3), 20, np.uint8)
+        # As a lamp throws on water: from edge to edge, through the middle of the letters.
+        pixels[36:44] = (240, 220, 120)
+        pixels = np.uint8(np.clip(pixels + random.normal(0, 4, (80, 200, 1)), 0, 255))
+        for left in range(40, 160, 20):
+            pixels[25:55, left : left + 6] = (240, 220, 120)
+        self.assertIsNot(measured(pixels).verdict, Verdict.PASSES)
 
     def test_a_size_near_the_limit_needs_to_be_set(self):
         pixels = np.full((80, 200, 3), 255, np.uint8)

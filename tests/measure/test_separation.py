@@ -1,7 +1,7 @@
 """Text in pictures is told from what is behind it, on generated pictures whose truth is known.
 
-The shares asked for here are what is reached today. Small letters, and photographs whose own shapes
-are like letters, are the hard cases.
+The shares asked for here are what is reached today. Letters below 14 pixels, of which a JPEG keeps
+little colour, and lamps right under letters are the hard cases.
 """
 
 import unittest
@@ -41,15 +41,21 @@ class Measured(unittest.TestCase):
             ratios.append(abs(ratio / picture.ratio - 1))
         return np.array(colours), np.array(ratios)
 
+    def test_of_sixty_pictures_of_every_size_and_backdrop(self):
+        colours, ratios = self.errors(make(60))
+        self.assertGreaterEqual((colours <= 3).mean(), 0.93)
+        self.assertGreaterEqual((ratios <= 0.05).mean(), 0.83)
+        self.assertGreaterEqual((ratios <= 0.1).mean(), 0.93)
+
     def test_on_flat_and_gradient_backdrops_from_14_pixels(self):
         colours, ratios = self.errors(make(24, kinds=("flat", "gradient"), smallest=14))
         self.assertGreaterEqual((colours <= 3).mean(), 0.9)
         self.assertGreaterEqual((ratios <= 0.1).mean(), 0.95)
 
-    def test_on_photographs_from_24_pixels(self):
-        colours, ratios = self.errors(make(10, kinds=("photograph",), smallest=24))
-        self.assertGreaterEqual((colours <= 3).mean(), 0.8)
-        self.assertGreaterEqual((ratios <= 0.1).mean(), 0.7)
+    def test_on_photographs_from_14_pixels(self):
+        colours, ratios = self.errors(make(18, kinds=("photograph",), smallest=14))
+        self.assertGreaterEqual((colours <= 3).mean(), 0.94)
+        self.assertGreaterEqual((ratios <= 0.1).mean(), 0.8)
 
 
 class Strokes(unittest.TestCase):

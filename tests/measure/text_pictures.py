@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import io
 from dataclasses import dataclass
 
@@ -22,6 +23,7 @@ FONTS = (
     "atkinson-hyperlegible/AtkinsonHyperlegible_400Regular.ttf",
 )
 WORDS = ("Last sailing 21:40", "Fog on the quay", "Foot passengers", "Mind the ramp", "Deck 3, aft")
+PHOTOGRAPHS = ("bright_sea", "fog", "quay", "night_harbour")
 BACKDROPS = ("flat", "gradient", "photograph")
 COVERAGE = 0.95
 LUMA = np.array([0.299, 0.587, 0.114])
@@ -45,16 +47,12 @@ class TextPicture:
     bold: bool
 
 
-def _photograph(random: np.random.Generator, kept: dict[str, np.ndarray]) -> np.ndarray:
-    name = ("bright_sea", "fog", "quay", "night_harbour")[random.integers(4)]
-    if name not in kept:
-        kept[name] = getattr(photographs, name)(np.random.default_rng(7))
-    return kept[name]
+@functools.cache
+def _photograph(name: str) -> np.ndarray:
+    return getattr(photographs, name)(np.random.default_rng(7))
 
 
-def _backdrop(
-    random: np.random.Generator, kind: str, size: tuple[int, int], kept: dict[str, np.ndarray]
-) -> np.ndarray:
+def _backdrop(random: np.random.Generator, kind: str, size: tuple[int, int]) -> np.ndarray:
     width, height = size
     if kind == "flat":
         return np.full((height, width, 3), random.integers(0, 256, 3), np.float64)
@@ -65,7 +63,7 @@ def _backdrop(
         if random.random() < 0.5:
             share = np.linspace(0, 1, height)[:, None, None]
         return one * (1 - share) + other * share + np.zeros((height, width, 3))
-    whole = _photograph(random, kept)
+    whole = _photograph(PHOTOGRAPHS[random.integers(4)])
     top = int(random.integers(0, whole.shape[0] - height))
     left = int(random.integers(0, whole.shape[1] - width))
     return whole[top : top + height, left : left + width].astype(float)
@@ -79,22 +77,25 @@ def ratio_on(colour: np.ndarray, backdrop: np.ndarray, mask: np.ndarray, size: f
 
 
 def make(
-    count: int = 60, seed: int = 5, kinds: tuple[str, ...] = BACKDROPS, smallest: int = 9
+    count: int = 60,
+    seed: int = 5,
+    kinds: tuple[str, ...] = BACKDROPS,
+    smallest: int = 9,
+    largest: int = 60,
 ) -> list[TextPicture]:
-    """Make so many pictures, sizes up to 60 pixels, JPEG quality 60 to 95, on kinds of backdrops."""
+    """Make so many pictures, of sizes from smallest to largest in pixels, JPEG quality 60 to 95, on kinds of backdrops."""
     random = np.random.default_rng(seed)
-    kept: dict[str, np.ndarray] = {}
     found: list[TextPicture] = []
     while len(found) < count:
         place = len(found)
-        size = smallest + round((60 - smallest) * place / max(1, count - 1))
+        size = smallest + round((largest - smallest) * place / max(1, count - 1))
         font = ImageFont.truetype(str(FOLDER / FONTS[place % len(FONTS)]), size)
         bold = "Bold" in FONTS[place % len(FONTS)]
         words = WORDS[int(random.integers(len(WORDS)))]
         left, top, right, bottom = (int(value) for value in font.getbbox(words))
         room = max(4, size // 3)
         width, height = right - left + 2 * room, bottom - top + 2 * room
-        backdrop = _backdrop(random, kinds[place % len(kinds)], (width, height), kept)
+        backdrop = _backdrop(random, kinds[place % len(kinds)], (width, height))
         colour = random.integers(0, 256, 3)
         mask = Image.new("L", (width, height))
         ImageDraw.Draw(mask).text((room - left, room - top), words, fill=255, font=font)
