@@ -18,6 +18,7 @@ import torch
 from torch import nn
 from torch.nn import functional
 
+from high_pair.measure.ink_reader import seen_by_network
 from tools.ink_pictures import make
 
 CHANNELS = (12, 24, 40, 48)
@@ -77,8 +78,6 @@ def pictures(fonts: list[str]) -> tuple[np.ndarray, np.ndarray]:
 
 def prepared(pixels: np.ndarray) -> np.ndarray:
     """Give what the network sees of a batch: float32 (n, 3, h, w), as the reader makes it."""
-    from high_pair.measure.ink_reader import seen_by_network
-
     return np.stack([seen_by_network(one) for one in pixels])
 
 

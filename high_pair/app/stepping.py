@@ -52,11 +52,12 @@ class Stepper(QObject):
 
     def _go_on(self) -> None:
         while self._waiting and not self.under_way:
-            step = self._waiting.popleft()()
+            planned = self._waiting.popleft()
+            step = planned()
             if step is None or step.file not in self._controller.session.files:
                 continue
             if self._takes_long(step):
-                self._begin(step)
+                self._begin(step, planned)
             else:
                 self._at_once(step)
 
@@ -73,8 +74,9 @@ class Stepper(QObject):
             return
         self.carried_out.emit(step.file, session.take_step(step, document))
 
-    def _begin(self, step: Step) -> None:
+    def _begin(self, step: Step, planned: Planned) -> None:
         session, stops = self._controller.session, self._stops
+        before = session.history
         file = session.files[step.file]
         self.under_way = True
         self.changed.emit()
@@ -86,7 +88,10 @@ class Stepper(QObject):
             if not wanted():
                 return
             self._rest()
-            if session.files.get(step.file) is file:
+            if session.history is not before:
+                # Another file was closed meanwhile: its decisions must not come back.
+                self._waiting.appendleft(planned)
+            elif session.files.get(step.file) is file:
                 self.carried_out.emit(step.file, session.take_step(step, document))
             self._go_on()
 

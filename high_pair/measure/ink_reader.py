@@ -14,14 +14,14 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
 
-from high_pair.colour.srgb import Bytes
+from high_pair.colour.srgb import Bytes, Floats
 
 Singles = NDArray[np.float32]
 WEIGHTS = Path(__file__).parent.parent / "data" / "ink-reader.npz"
 LEVELS = 4
 # ITU-R BT.601, in which JPEG (JFIF) splits lightness from colour.
-YCC: Singles = np.array(
-    [[0.299, 0.587, 0.114], [-0.168736, -0.331264, 0.5], [0.5, -0.418688, -0.081312]], np.float32
+YCC: Floats = np.array(
+    [[0.299, 0.587, 0.114], [-0.168736, -0.331264, 0.5], [0.5, -0.418688, -0.081312]]
 )
 # What of a picture stands out so far, as a quantile, is seen as one; and the least that is.
 FAR, LEAST_FAR = 0.99, 0.02
@@ -29,12 +29,12 @@ FAR, LEAST_FAR = 0.99, 0.02
 BAND = 200_000
 # A box is looked at ever smaller, by halves, as far as its shorter side keeps so many pixels:
 # letters larger than those that were taught are read there.
-LEAST_SIDE, SMALLEST = 24, 16
+LEAST_SIDE, TIMES_SMALLER = 24, 16
 
 
 def seen_by_network(pixels: Bytes) -> Singles:
     """Give lightness and colour about the middle ones: float32 (3, h, w), mostly -1 to 1."""
-    ycc = (pixels.astype(np.float32) / 255) @ YCC.T
+    ycc = (pixels.astype(np.float32) / 255) @ YCC.T.astype(np.float32)
     ycc -= np.median(ycc.reshape(-1, 3), axis=0)
     far = float(np.quantile(np.abs(ycc).max(axis=-1), FAR))
     return np.ascontiguousarray(np.moveaxis(ycc / max(far, LEAST_FAR), -1, 0))
@@ -79,7 +79,7 @@ def read_ink(pixels: Bytes) -> NDArray[np.float64]:
     height, width = pixels.shape[:2]
     best = _read_at_scale(pixels)
     factor = 2
-    while factor <= SMALLEST and min(height, width) // factor >= LEAST_SIDE:
+    while factor <= TIMES_SMALLER and min(height, width) // factor >= LEAST_SIDE:
         found = _read_at_scale(_smaller(pixels, factor))
         if _plainness(found) > _plainness(best):
             best = found

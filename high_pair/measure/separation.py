@@ -22,13 +22,9 @@ from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, Floats, from_bytes, to_bytes
 from high_pair.errors import HighPairError
 from high_pair.measure.footprint import distinct, grow, reached_by
-from high_pair.measure.ink_reader import read_ink
+from high_pair.measure.ink_reader import YCC, read_ink
 
 Mask = NDArray[np.bool_]
-# ITU-R BT.601, in which JPEG (JFIF) splits lightness from colour.
-YCC: Floats = np.array(
-    [[0.299, 0.587, 0.114], [-0.168736, -0.331264, 0.5], [0.5, -0.418688, -0.081312]]
-)
 FROM_YCC = np.linalg.inv(YCC)
 SMALLEST_SIDE = 5
 MOST_PIXELS = 1_500_000
@@ -166,15 +162,16 @@ def separate(pixels: Bytes) -> Separated:
         raise NoText(NOTHING)
     own = np.linalg.norm(oklab_of(from_bytes(pixels)) - oklab_of(from_bytes(colour)), axis=-1)
     alike = own <= ALIKE * difference
+    stroke = stroke_width(ink)
     return Separated(
         (int(colour[0]), int(colour[1]), int(colour[2])),
         ink,
         backdrop,
-        stroke_width(ink),
+        stroke,
         line_height(ink),
         _outline(pixels, alike & (ink >= LETTER), backdrop, colour),
         _spilled(alike, ink >= LETTER),
-        _unsure(ink),
+        _unsure(ink, stroke),
     )
 
 
@@ -189,12 +186,12 @@ def _spilled(alike: Mask, letters: Mask) -> float:
     return float(np.isin(ends, np.unique(labels[letters])).mean())
 
 
-def _unsure(ink: Floats) -> float:
+def _unsure(ink: Floats, stroke: float) -> float:
     """Give the share of what may be letters of which ink is told with no certainty.
 
     Smoothed edges aside, and thin strokes, which are nothing but edges.
     """
-    if stroke_width(ink) < SURE_STROKE:
+    if stroke < SURE_STROKE:
         return 0.0
     doubtful = ndimage.binary_erosion((ink > DOUBT[0]) & (ink < DOUBT[1]), np.ones((3, 3), bool))
     return float(

@@ -214,8 +214,7 @@ class Session:
         return True
 
     def _edit_anew(self, key: int) -> None:
-        file, in_force = self.files[key], self.history.edits_of(key)
-        file.document = file.base.edited(in_force) if in_force else file.base
+        self.files[key].document = self._with_edits(key, self.history)
 
     def decide(self, key: int, words: str, edits: Sequence[Edit]) -> frozenset[int]:
         """Take a decision about a file; gives the pages that it touches, which are due again.
@@ -258,7 +257,10 @@ class Session:
 
         Raises EditError when an edit can't be carried out.
         """
-        base, in_force = self.files[step.file].base, step.history.edits_of(step.file)
+        return self._with_edits(step.file, step.history)
+
+    def _with_edits(self, key: int, history: History) -> Document:
+        base, in_force = self.files[key].base, history.edits_of(key)
         return base.edited(in_force) if in_force else base
 
     def take_step(self, step: Step, document: Document) -> frozenset[int]:

@@ -150,6 +150,18 @@ class LongDocument(OpenedTest):
         self.assertEqual(self.history(), ())
         self.assertIs(self.file.document, self.file.base)
 
+    def test_a_file_closed_meanwhile_takes_its_decisions_along(self):
+        long = self.desk.file
+        self.open(NOTICE)
+        other = self.desk.file
+        pair = self.go_to("enter the number")
+        self.window.controller.set_aside(other, (pair,), "a note")
+        self.settle()
+        self.apply("Part 3 ")
+        self.window.controller.close_file(other.key)
+        self.settle()
+        self.assertEqual([decision.file for decision in self.history()], [long.key])
+
     def test_escape_leaves_all_as_it_was(self):
         self.apply("Part 3 ")
         QTest.keyClick(self.window, Qt.Key.Key_Escape)
