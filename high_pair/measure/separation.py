@@ -2,10 +2,10 @@
 
 A pixel of antialiased text is a mixture of the text's colour and of what is
 behind it. How much of it is text, `ink_reader.py` reads off the picture. What
-is behind is found from the pixels beside the strokes, and carried on under
-them; the text's colour is the one that, mixed so, comes nearest to what is
-seen. A JPEG keeps colour at half its size, so hue and chroma are fitted to both
-sides smoothed, which no such smearing changes.
+is behind, `behind.py` carries on under the letters; the text's colour is the
+one that, mixed so, comes nearest to what is seen. A JPEG keeps colour at half
+its size, so hue and chroma are fitted to both sides smoothed, which no such
+smearing changes.
 """
 
 from __future__ import annotations
@@ -21,6 +21,11 @@ from high_pair.colour.oklab import oklab_of
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, Floats, from_bytes, to_bytes
 from high_pair.errors import HighPairError
+from high_pair.measure.behind import (
+    CLEAN,
+    behind_text,
+    clean_pixels,
+)
 from high_pair.measure.footprint import distinct, grow, reached_by
 from high_pair.measure.ink_reader import YCC, read_ink
 
@@ -32,16 +37,8 @@ MOST_PIXELS = 1_500_000
 LEAST_DIFFERENCE = 0.035
 # From this share of ink on a pixel belongs to a letter, as where words are painted.
 INK = 1 / 8
-# Pixels with less ink than this, and so far from any, show what is behind.
-CLEAN, AWAY = 0.08, 4
 # Strokes of so much of the size and more are those of bold letters.
 BOLD_STROKE = 0.125
-# From how near what is behind is carried on, in pixels: for a first idea, and a smooth one.
-CLOSE, SMOOTH = 1.2, 4.0
-# Unrest of less than this median is a JPEG's own.
-LEAST_GRAIN = 0.006
-# How many times the median of the grain it may be.
-MOST_GRAIN = 2.0
 # How deep in a stroke no smearing of colour reaches, and no antialiasing; and how many such pixels
 # are enough.
 WHOLE, SOLID, ENOUGH = 5.0, 2.0, 12
@@ -60,12 +57,12 @@ LEAST = 1e-4
 # By the largest size in pixels: how the logarithm of a thin stroke's contrast follows from its
 # `stroke_figures`. Made by `python -m tests.measure.fit_strokes`.
 THIN: tuple[tuple[float, tuple[float, ...]], ...] = (
-    (11.0, (0.795, 0.495, 0.088, 0.573, 0.018, -0.160, -0.365, 0.176, 0.166, -0.442, -0.793)),
-    (13.0, (0.691, 1.186, 0.663, -0.063, -0.158, -0.900, -0.043, 0.172, -0.022, -0.237, 0.487)),
-    (16.0, (0.493, 0.426, 0.928, -0.568, -0.427, -0.268, 0.265, -0.217, 0.405, -0.196, -0.454)),
-    (20.0, (-0.068, 0.550, 0.236, 0.039, 0.233, -0.149, -0.086, 0.318, 0.082, 0.040, 0.143)),
-    (25.0, (0.017, 0.081, 0.032, 0.239, 0.126, 0.000, 0.500, 0.038, 0.099, -0.006, -0.211)),
-    (33.0, (-0.067, 0.346, 0.235, -0.341, 0.048, 0.089, 0.744, -0.176, 0.095, 0.020, -0.101)),
+    (11.0, (1.048, 0.518, 0.482, 0.374, -0.123, -0.426, -0.276, 0.320, -0.022, -0.517, -0.657)),
+    (13.0, (0.572, 0.667, 0.824, -0.182, -0.245, -0.759, -0.179, 0.573, 0.059, -0.171, 0.323)),
+    (16.0, (0.474, 0.731, 0.888, -0.518, -0.305, -0.536, 0.367, -0.283, 0.328, -0.184, -0.181)),
+    (20.0, (-0.123, 0.506, 0.356, -0.214, 0.250, -0.084, -0.057, 0.239, 0.245, 0.061, 0.164)),
+    (25.0, (0.001, 0.133, 0.060, 0.190, 0.105, -0.112, 0.706, -0.010, 0.020, -0.001, -0.192)),
+    (33.0, (-0.059, 0.513, 0.224, -0.467, 0.026, 0.010, 0.810, -0.133, 0.030, 0.013, -0.021)),
 )
 # By what factors such strokes' shares of ink may be off, and how much of a pixel one may be.
 FACTORS, MOST_SHARE = (0.6, 1.6), 1.2
@@ -146,12 +143,12 @@ def separate(pixels: Bytes) -> Separated:
         raise NoText("The box is too large. Draw it round a line or a paragraph.")
     ycc = from_bytes(pixels) @ YCC.T
     ink = read_ink(pixels)
-    clean = _clean(ink)
+    clean = clean_pixels(ink)
     if not clean.any():
         raise NoText("The text fills the box. Draw the box a little larger.")
     if not (ink >= LETTER).any():
         raise NoText(NOTHING)
-    behind = _finally_behind(ycc, clean)
+    behind = behind_text(ycc, ink)
     backdrop = to_bytes(behind @ FROM_YCC.T)
     colour = _exact_colour(pixels, ink, clean)
     if colour is None:
@@ -197,58 +194,6 @@ def _unsure(ink: Floats, stroke: float) -> float:
     return float(
         ndimage.binary_dilation(doubtful, np.ones((3, 3), bool)).sum() / (ink >= LETTER).sum()
     )
-
-
-def _clean(ink: Floats) -> Mask:
-    """Tell where what is behind shows with no ink, and none near."""
-    inked = ndimage.binary_dilation(ink >= CLEAN, iterations=1)
-    near = ndimage.binary_dilation(ink >= 0.25, iterations=AWAY)
-    clean = ~(inked | near)
-    # Text that leaves no such place: the least inked pixels will do.
-    if clean.mean() < 0.05:
-        clean = ink <= np.quantile(ink, 0.2)
-    return np.asarray(clean)
-
-
-def _carried_on(ycc: Floats, clean: Mask, sigma: float = CLOSE) -> Floats:
-    """Give what is behind everywhere: from the clean pixels near, or else farther ones."""
-    found = np.zeros_like(ycc)
-    missing = np.ones(clean.shape, bool)
-    weight = clean.astype(np.float64)
-    reach = max(clean.shape) * 2.0
-    while missing.any() and sigma < reach:
-        total = ndimage.gaussian_filter(weight, sigma, mode="constant")
-        good = missing & (total > 0.08)
-        if good.any():
-            for channel in range(3):
-                summed = ndimage.gaussian_filter(ycc[..., channel] * weight, sigma, mode="constant")
-                found[..., channel][good] = summed[good] / total[good]
-            missing &= ~good
-        sigma *= 2.0
-    if missing.any():
-        found[missing] = ycc[clean].mean(axis=0)
-    return found
-
-
-def _finally_behind(ycc: Floats, clean: Mask) -> Floats:
-    """Give what is behind: smooth where it is smooth, with its grain where it has any.
-
-    A smooth one is carried on from so far that a JPEG's own unrest is averaged
-    away; under the text, grain is that of the nearest clean pixel.
-    """
-    smooth = _carried_on(ycc, clean, SMOOTH)
-    unrest = np.abs(ycc[..., 0] - smooth[..., 0])[clean]
-    if float(np.median(unrest)) < LEAST_GRAIN:
-        return smooth
-    behind = _carried_on(ycc, clean)
-    rows, columns = ndimage.distance_transform_edt(
-        ~clean, return_distances=False, return_indices=True
-    )
-    grain = ycc - behind
-    # What stands out of the grain is an edge or a lamp, which isn't carried on.
-    most = MOST_GRAIN * np.median(np.abs(grain[clean]), axis=0)
-    carried = behind + np.clip(grain, -most, most)[rows, columns]
-    return np.where(clean[..., None], ycc, carried)
 
 
 def _exact_colour(pixels: Bytes, ink: Floats, clean: Mask) -> Bytes | None:
