@@ -32,6 +32,9 @@ def run(command: list[str]) -> tuple[int, str, float]:
     environment = {
         **os.environ,
         "QT_QPA_PLATFORM": "offscreen",
+        # There is a process for each core as it is.
+        "OPENBLAS_NUM_THREADS": "1",
+        "OMP_NUM_THREADS": "1",
         "PYTHONPATH": str(ROOT),
         "PYTHONWARNINGS": "error::ResourceWarning",
     }

@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from high_pair.app.controller import Controller
+from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import HighPairError
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
+from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import DEFAULT
+from high_pair.measure.pairs import Asked
 from high_pair.review.history import Decision
 from high_pair.review.review_file import (
     SUFFIX,
@@ -23,17 +27,25 @@ from high_pair.review.review_file import (
     load_review,
     save_review,
 )
+from high_pair.review.session import Restored
 
 AUTOSAVE_MILLISECONDS = 1500
 
 
-@dataclass
+@dataclass(eq=False)
 class _Opening:
-    """A review file being opened: its files' keys by their places, and what is still to come."""
+    """A review file being opened: its files' keys by their places, and what is still to come.
+
+    as_own: saving goes on in it; wanted: tells whether nobody has stopped it;
+    added: the keys of files that weren't open before.
+    """
 
     path: Path
-    kept: KeptReview
+    as_own: bool
+    wanted: Callable[[], bool]
+    kept: KeptReview = field(default_factory=lambda: KeptReview(Asked(), (), ()))
     keys: dict[int, int] = field(default_factory=dict)
+    added: list[int] = field(default_factory=list)
     coming: int = 0
     troubles: list[str] = field(default_factory=list)
 
@@ -41,7 +53,8 @@ class _Opening:
 class ReviewKeeper(QObject):
     """The keeper. told: words for the status; opened: a review file is open, and may be saved on.
 
-    changed: the file that the review is saved in is another.
+    changed: the file that the review is saved in is another, or a review file is
+    being opened, or none any more.
     """
 
     told = Signal(str)
@@ -56,6 +69,8 @@ class ReviewKeeper(QObject):
         self.path: Path | None = None
         # Whether the review file opened last held something that couldn't be taken up.
         self.lost = False
+        self._under_way: list[_Opening] = []
+        self._stops = Stops()
         self._digests: dict[int, str] = {}
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -68,23 +83,51 @@ class ReviewKeeper(QObject):
 
     def open(self, path: Path, as_own: bool = True) -> None:
         """Open a review file; as_own: saving goes on in it."""
+        opening = _Opening(path, as_own, self._stops.asked())
+        self._under_way.append(opening)
+        self.changed.emit()
 
         def done(kept: KeptReview) -> None:
-            self._begin(path, kept, as_own)
+            if opening.wanted():
+                self._begin(opening, kept)
+
+        def failed(error: HighPairError) -> None:
+            if opening.wanted():
+                self._over(opening)
+                self.controller.failed.emit(str(error))
 
         self.controller.worker.do(
-            lambda: load_review(path), done, lambda error: self.controller.failed.emit(str(error))
+            lambda: load_review(path), done, failed, Urgency.AT_HAND, opening.wanted
         )
 
-    def _begin(self, path: Path, kept: KeptReview, as_own: bool) -> None:
-        if as_own:
-            self.path = path
+    def stop(self) -> None:
+        """Leave the review that is being opened, and the files it has opened so far."""
+        self._stops.stop()
+        interrupt_engines()
+        for opening in self._under_way:
+            for key in opening.added:
+                if key in self.controller.session.files:
+                    self.controller.close_file(key)
+        self._under_way.clear()
+        self.changed.emit()
+
+    @property
+    def under_way(self) -> Path | None:
+        """The review file that is being opened."""
+        return self._under_way[-1].path if self._under_way else None
+
+    def _over(self, opening: _Opening) -> None:
+        self._under_way.remove(opening)
+        self.changed.emit()
+
+    def _begin(self, opening: _Opening, kept: KeptReview) -> None:
         self.level_found.emit(kept.asked.level)
-        opening = _Opening(path, kept, coming=len(kept.files))
+        opening.kept = kept
+        opening.coming = len(kept.files)
         for place, file in enumerate(kept.files):
             self._open_one(opening, place, file)
         if not kept.files:
-            self._end(opening)
+            self._restore(opening)
 
     def _open_one(self, opening: _Opening, place: int, file: KeptFile) -> None:
         session = self.controller.session
@@ -94,6 +137,9 @@ class ReviewKeeper(QObject):
 
         def done(found: tuple[Document, str]) -> None:
             document, digest = found
+            if not opening.wanted():
+                document.close()
+                return
             known = session.file_at(file.path)
             try:
                 opened = known or session.add(file.path, document)
@@ -103,6 +149,8 @@ class ReviewKeeper(QObject):
                 return
             if known is not None:
                 document.close()
+            else:
+                opening.added.append(opened.key)
             opening.keys[place] = opened.key
             self._digests[opened.key] = digest
             if file.digest and digest != file.digest:
@@ -110,24 +158,46 @@ class ReviewKeeper(QObject):
             one_less()
 
         def failed(error: HighPairError) -> None:
-            opening.troubles.append(str(error))
-            one_less()
+            if opening.wanted():
+                opening.troubles.append(str(error))
+                one_less()
 
         def one_less() -> None:
             opening.coming -= 1
             if not opening.coming:
-                self._end(opening)
+                self._restore(opening)
 
-        self.controller.worker.do(run, done, failed)
+        self.controller.worker.do(run, done, failed, Urgency.AT_HAND, opening.wanted)
 
-    def _end(self, opening: _Opening) -> None:
+    def _restore(self, opening: _Opening) -> None:
+        """Carry out what was decided; long documents flow anew, which takes its time."""
         session = self.controller.session
         decisions = [
             Decision(opening.keys[kept.file], kept.words, kept.edits)
             for kept in opening.kept.decisions
             if kept.file in opening.keys
         ]
-        left = session.restore(decisions)
+
+        def done(restored: Restored) -> None:
+            if not opening.wanted():
+                return
+            if session.take_restored(restored):
+                self._end(opening, restored.left)
+            else:
+                # Something was decided meanwhile, or a file closed: on top of that, then.
+                self._restore(opening)
+
+        def failed(error: HighPairError) -> None:
+            if opening.wanted():
+                self._over(opening)
+                self.controller.failed.emit(str(error))
+
+        self.controller.worker.do(
+            lambda: session.restored(decisions), done, failed, Urgency.AT_HAND, opening.wanted
+        )
+
+    def _end(self, opening: _Opening, left: Sequence[Decision]) -> None:
+        session = self.controller.session
         self.lost = bool(left) or len(opening.keys) < len(opening.kept.files)
         if left:
             count = f"{len(left)} decisions" if len(left) > 1 else "One decision"
@@ -135,8 +205,11 @@ class ReviewKeeper(QObject):
                 f"{count} can't be carried out any more, since the text isn't there: "
                 + "; ".join(decision.words for decision in left[:5])
             )
-        if self.path == opening.path and not self.lost:
-            session.kept = session.history.taken
+        if opening.as_own:
+            self.path = opening.path
+            if not self.lost:
+                session.kept = session.history.taken
+        self._over(opening)
         self.controller.pages_changed.emit()
         for key in list(opening.keys.values())[:1]:
             self.controller.opened.emit(key)
@@ -144,7 +217,6 @@ class ReviewKeeper(QObject):
         if opening.troubles:
             self.controller.failed.emit("\n\n".join(opening.troubles))
         self.opened.emit(opening.path)
-        self.changed.emit()
 
     # Saving
 

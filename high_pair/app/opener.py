@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
+from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats import open_document
@@ -29,8 +30,7 @@ class Opener(QObject):
         super().__init__(controller)
         self._controller = controller
         self._under_way: dict[Path, Path] = {}
-        # Counts how often opening was stopped; what was asked for before isn't wanted any more.
-        self._stops = 0
+        self._stops = Stops()
 
     @property
     def under_way(self) -> tuple[Path, ...]:
@@ -54,10 +54,7 @@ class Opener(QObject):
     def _open_one(self, path: Path, web: WebSettings) -> None:
         self._under_way[path.resolve()] = path
         self.changed.emit()
-        stops = self._stops
-
-        def wanted() -> bool:
-            return stops == self._stops
+        wanted = self._stops.asked()
 
         def over() -> None:
             self._under_way.pop(path.resolve(), None)
@@ -82,7 +79,7 @@ class Opener(QObject):
 
     def stop(self) -> None:
         """Leave what is being opened, a web page that takes its time above all."""
-        self._stops += 1
+        self._stops.stop()
         self._under_way.clear()
         interrupt_engines()
         self.changed.emit()

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
+from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document, made_whole
@@ -36,7 +37,7 @@ class Stepper(QObject):
         self._controller = controller
         self._waiting: deque[Planned] = deque()
         self.under_way = False
-        self._stops = 0
+        self._stops = Stops()
 
     def do(self, planned: Planned) -> None:
         """Carry a step out as soon as those before it are."""
@@ -46,7 +47,7 @@ class Stepper(QObject):
 
     def stop(self) -> None:
         """Leave the step under way and those that wait; nothing has changed by them."""
-        self._stops += 1
+        self._stops.stop()
         self._waiting.clear()
         self._rest()
 
@@ -75,14 +76,11 @@ class Stepper(QObject):
         self.carried_out.emit(step.file, session.take_step(step, document))
 
     def _begin(self, step: Step, planned: Planned) -> None:
-        session, stops = self._controller.session, self._stops
+        session, wanted = self._controller.session, self._stops.asked()
         before = session.history
         file = session.files[step.file]
         self.under_way = True
         self.changed.emit()
-
-        def wanted() -> bool:
-            return stops == self._stops
 
         def done(document: Document) -> None:
             if not wanted():

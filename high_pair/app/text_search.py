@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Signal
 
 from high_pair.app.rows import plural
+from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.remedy.edits import Edit
@@ -28,7 +29,7 @@ class TextSearch(QObject):
         self._desk = desk
         self._controller = desk.controller
         self.under_way = False
-        self._stops = 0
+        self._stops = Stops()
 
     def begin(self) -> None:
         """Look for text on the page that is shown, and draw a box round each line."""
@@ -37,24 +38,24 @@ class TextSearch(QObject):
             return
         self.under_way = True
         self.changed.emit()
-        stops, editions = self._stops, tuple(file.editions)
+        wanted, editions = self._stops.asked(), tuple(file.editions)
         document, trial = file.document, self._controller.trial(file)
 
         def run() -> Sequence[Edit]:
             # The library takes a second to load.
             from high_pair.review.finding import boxes_found
 
-            return boxes_found(document, trial, [page], lambda: stops != self._stops)
+            return boxes_found(document, trial, [page], lambda: not wanted())
 
         def done(edits: Sequence[Edit]) -> None:
-            if stops != self._stops:
+            if not wanted():
                 return
             self._end()
             if tuple(file.editions) == editions:
                 self._take(file, edits)
 
         def failed(error: HighPairError) -> None:
-            if stops == self._stops:
+            if wanted():
                 self._end()
             if not isinstance(error, Cancelled):
                 self._controller.failed.emit(str(error))
@@ -63,7 +64,7 @@ class TextSearch(QObject):
 
     def stop(self) -> None:
         """Leave the search; what it still finds isn't drawn."""
-        self._stops += 1
+        self._stops.stop()
         self._end()
 
     def _end(self) -> None:

@@ -10,21 +10,23 @@ from high_pair.formats.web.addresses import name_of
 
 if TYPE_CHECKING:
     from high_pair.app.controller import Controller
+    from high_pair.app.keeping import ReviewKeeper
     from high_pair.app.text_search import TextSearch
 
 
 class UnderWay(QObject):
-    """Files being opened, decisions being carried out, and text being looked for.
+    """Files and reviews being opened, decisions being carried out, and text being looked for.
 
     changed: something began or ended.
     """
 
     changed = Signal()
 
-    def __init__(self, controller: Controller, search: TextSearch) -> None:
+    def __init__(self, controller: Controller, keeper: ReviewKeeper, search: TextSearch) -> None:
         super().__init__(controller)
         self._opener, self._stepper, self._search = controller.opener, controller.stepper, search
-        for each in (self._opener, self._stepper, search):
+        self._keeper = keeper
+        for each in (self._opener, self._stepper, keeper, search):
             each.changed.connect(self.changed)
 
     @property
@@ -34,6 +36,8 @@ class UnderWay(QObject):
         if opening:
             more = f" and {len(opening) - 1} more" if len(opening) > 1 else ""
             return f"Opening {name_of(opening[0])}{more}…"
+        if self._keeper.under_way is not None:
+            return f"Opening {self._keeper.under_way.name}…"
         if self._stepper.under_way:
             return "Carrying it out: the document flows anew…"
         return "Looking for text in the picture…" if self._search.under_way else ""
@@ -43,6 +47,9 @@ class UnderWay(QObject):
         if self._opener.under_way:
             self._opener.stop()
             return "Stopped; nothing more is opened."
+        if self._keeper.under_way is not None:
+            self._keeper.stop()
+            return "Stopped; the review isn't opened."
         if self._stepper.under_way:
             self._stepper.stop()
             return "Stopped; nothing has changed."

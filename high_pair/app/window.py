@@ -141,7 +141,7 @@ class Window(QMainWindow):
         controller.pages_changed.connect(self.refresh)
         controller.opened.connect(self._opened)
         controller.failed.connect(self.show_problem)
-        self.under_way = UnderWay(controller, self.desk.search)
+        self.under_way = UnderWay(controller, self.keeper, self.desk.search)
         self.under_way.changed.connect(self._busy_changed)
         self.desk.search.told.connect(self.status.setText)
         controller.progressed.connect(self._progressed)

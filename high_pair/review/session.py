@@ -74,6 +74,20 @@ class Step:
 
 
 @dataclass(frozen=True)
+class Restored:
+    """Decisions of an earlier day, carried out but not taken yet.
+
+    before, history: what was decided until then, and with them; documents: the
+    files as they are then, by their keys; left: what can't be carried out any more.
+    """
+
+    before: History
+    history: History
+    documents: Mapping[int, Document]
+    left: tuple[Decision, ...]
+
+
+@dataclass(frozen=True)
 class Look:
     """Alike pairs of one file."""
 
@@ -179,42 +193,54 @@ class Session:
 
     # Deciding
 
-    def restore(self, decisions: Sequence[Decision]) -> list[Decision]:
+    def restore(self, decisions: Sequence[Decision]) -> tuple[Decision, ...]:
         """Take decisions of an earlier day, in order; the pages of their files are due again.
 
         Gives those that can't be carried out any more, which are left out.
         """
-        keys = {decision.file for decision in decisions}
-        before, left = self.history, []
+        restored = self.restored(decisions)
+        self.take_restored(restored)
+        return restored.left
+
+    def restored(self, decisions: Sequence[Decision]) -> Restored:
+        """Carry decisions of an earlier day out; changes nothing, and may be called on any thread.
+
+        Those of files that aren't open any more aren't asked about.
+        """
+        bases = {key: file.base for key, file in dict(self.files).items()}
+        decisions = [each for each in decisions if each.file in bases]
+        before = history = self.history
         for decision in decisions:
-            self.history = self.history.with_decision(decision)
+            history = history.with_decision(decision)
+        keys = {decision.file for decision in decisions}
+        left: list[Decision] = []
         try:
             # All at once, as is usual: one edited document for each file.
-            for key in keys:
-                self._edit_anew(key)
+            documents = {key: _edited(bases[key], history.edits_of(key)) for key in keys}
         except HighPairError:
-            self.history = before
-            left = [decision for decision in decisions if not self._restored(decision)]
-        for key in keys:
-            self._edit_anew(key)
+            history = before
+            for decision in decisions:
+                tried = history.with_decision(decision)
+                try:
+                    _edited(bases[decision.file], tried.edits_of(decision.file))
+                except HighPairError:
+                    left.append(decision)
+                else:
+                    history = tried
+            documents = {key: _edited(bases[key], history.edits_of(key)) for key in keys}
+        return Restored(before, history, documents, tuple(left))
+
+    def take_restored(self, restored: Restored) -> bool:
+        """Take what was restored; False, and nothing is taken, where other things were decided."""
+        if self.history is not restored.before:
+            return False
+        self.history = restored.history
+        for key, document in restored.documents.items():
             file = self.files[key]
+            file.document = document
             file.editions = [edition + 1 for edition in file.editions]
             file.pages = [None] * len(file.pages)
-        return left
-
-    def _restored(self, decision: Decision) -> bool:
-        """Take one decision of an earlier day; tells whether it can still be carried out."""
-        before = self.history
-        self.history = before.with_decision(decision)
-        try:
-            self._edit_anew(decision.file)
-        except HighPairError:
-            self.history = before
-            return False
         return True
-
-    def _edit_anew(self, key: int) -> None:
-        self.files[key].document = self._with_edits(key, self.history)
 
     def decide(self, key: int, words: str, edits: Sequence[Edit]) -> frozenset[int]:
         """Take a decision about a file; gives the pages that it touches, which are due again.
@@ -257,11 +283,7 @@ class Session:
 
         Raises EditError when an edit can't be carried out.
         """
-        return self._with_edits(step.file, step.history)
-
-    def _with_edits(self, key: int, history: History) -> Document:
-        base, in_force = self.files[key].base, history.edits_of(key)
-        return base.edited(in_force) if in_force else base
+        return _edited(self.files[step.file].base, step.history.edits_of(step.file))
 
     def take_step(self, step: Step, document: Document) -> frozenset[int]:
         """Take a step whose document is made; gives the pages that are due again."""
@@ -318,6 +340,10 @@ class Session:
         """Give what was measured on a page; nothing while it is due."""
         review = self.files[key].pages[page]
         return review.pairs if review else ()
+
+
+def _edited(base: Document, edits: Sequence[Edit]) -> Document:
+    return base.edited(edits) if edits else base
 
 
 def _set_aside(pair: Pair, aside: Mapping[tuple[str, str], SetAside]) -> Pair:

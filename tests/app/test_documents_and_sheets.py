@@ -3,6 +3,7 @@
 import threading
 import unittest
 import unittest.mock
+from pathlib import Path
 
 import docx
 from PySide6.QtCore import QPoint, Qt
@@ -10,6 +11,7 @@ from PySide6.QtTest import QTest
 
 from high_pair.app.window import DEMOS
 from high_pair.measure.pairs import Pair
+from high_pair.remedy.edits import SetAside
 from high_pair.review.parallel import LONG_DOCUMENT
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
@@ -121,7 +123,9 @@ class LongDocument(OpenedTest):
         path = self.folder / "long.docx"
         document.save(str(path))
         self.open(path)
-        self.history = lambda: self.window.controller.session.history.taken
+
+    def history(self):
+        return self.window.controller.session.history.taken
 
     def apply(self, words: str) -> None:
         self.go_to(words)
@@ -169,6 +173,64 @@ class LongDocument(OpenedTest):
         self.settle()
         self.assertEqual(self.history(), ())
         self.assertIs(self.file.document, self.file.base)
+
+    def kept(self) -> Path:
+        """Decide, save the review, and give its file and a new window without any."""
+        self.apply("Part 3 ")
+        self.settle()
+        target = self.folder / "work.highpair"
+        self.assertTrue(self.window.keeper.save(target))
+        self.window = self.make_window()
+        self.desk = self.window.desk
+        return target
+
+    def test_a_kept_review_is_taken_up_on_the_worker_and_says_so_meanwhile(self):
+        target = self.kept()
+        threads = set()
+        session = self.window.controller.session
+        restored = session.restored
+        session.restored = lambda decisions: (
+            threads.add(threading.get_ident()),
+            restored(decisions),
+        )[1]
+        self.window.open_paths([target])
+        self.assertIn("Opening work.highpair", self.window.status.text())
+        self.assertTrue(self.window.foot.stop_button.isVisible())
+        self.settle()
+        self.assertEqual(len(self.history()), 1)
+        self.assertNotIn("Opening", self.window.status.text())
+        self.assertFalse(threads & {threading.get_ident()})
+        self.assertTrue(threads)
+
+    def test_escape_leaves_a_kept_review_unopened_and_its_file_as_it_was(self):
+        target = self.kept()
+        before = target.read_bytes()
+        self.window.open_paths([target])
+        QTest.keyClick(self.window, Qt.Key.Key_Escape)
+        self.assertIn("isn't opened", self.window.status.text())
+        self.settle()
+        self.assertEqual(self.window.controller.session.files, {})
+        self.assertIsNone(self.window.keeper.path)
+        self.assertEqual(target.read_bytes(), before)
+
+    def test_what_is_decided_while_a_kept_review_opens_stays(self):
+        target = self.kept()
+        self.open(NOTICE)
+        other, session = self.desk.file, self.window.controller.session
+        pair = self.go_to("enter the number")
+        restored = session.restored
+
+        def late(decisions):
+            found = restored(decisions)
+            if len(session.history.taken) == 0:
+                session.decide(other.key, "a note", [SetAside(pair.address, "text", "a note")])
+            return found
+
+        session.restored = late
+        self.window.open_paths([target])
+        self.settle()
+        self.assertEqual(session.history.taken[0].words, "a note")
+        self.assertEqual(len(session.history.taken), 2)
 
 
 class Loads(OpenedTest):

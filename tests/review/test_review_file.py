@@ -193,7 +193,7 @@ class InASession(unittest.TestCase):
         from high_pair.review.history import Decision
 
         decisions = [Decision(1, each.words, each.edits) for each in kept.decisions]
-        self.assertEqual(second.restore(decisions), [])
+        self.assertEqual(second.restore(decisions), ())
         pair = self.measure(second)
         self.assertIs(pair.verdict, Verdict.SET_ASIDE)
         self.assertEqual(pair.reason, "it is a logotype")
@@ -210,8 +210,22 @@ class InASession(unittest.TestCase):
         pair = self.measure(session)
         gone = Decision(1, "gone", (RecolourText("ppt/slides/slide1.xml#sp=9/p=1/r=1", (0, 0, 0)),))
         good = Decision(1, "good", (RecolourText(pair.address, (0, 0, 0)),))
-        self.assertEqual(session.restore([gone, good]), [gone])
+        self.assertEqual(session.restore([gone, good]), (gone,))
         self.assertIs(self.measure(session).verdict, Verdict.PASSES)
+
+    def test_decisions_of_a_file_that_is_closed_meanwhile_do_not_come_back(self):
+        from high_pair.review.history import Decision
+
+        session = self.session()
+        pair = self.measure(session)
+        decisions = [Decision(1, "black", (RecolourText(pair.address, (0, 0, 0)),))]
+        restored = session.restored(decisions)
+        self.assertEqual(session.history.taken, ())
+        session.remove(1)
+        self.assertFalse(session.take_restored(restored))
+        again = session.restored(decisions)
+        self.assertTrue(session.take_restored(again))
+        self.assertEqual(session.history.taken, ())
 
     def test_judged_again_it_has_its_own_verdict(self):
         session = self.session()
