@@ -11,14 +11,17 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Callable, Sequence
+from concurrent.futures import Executor, Future
 from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from high_pair.engine.frames import Painter, Pixels, Words, colours_of
 from high_pair.engine.page import BrowserPage
 
+Places = NDArray[np.intp]
 STEADY = (
     "*,*::before,*::after{transition:none!important;caret-color:transparent!important;"
     "scroll-behavior:auto!important}"
@@ -82,22 +85,37 @@ class Taken:
     tiles: list[tuple[dict[str, Any], Paintings]] = field(default_factory=list)
 
 
-def paint(painter: Painter, exactly: bool = True, more: str = "") -> Paintings:
+def paint(
+    painter: Painter, beside: Executor, exactly: bool = True, more: str = ""
+) -> Future[Paintings]:
     """Paint the page as it is now.
 
-    exactly: text is blended, filtered or within a see-through group, so that
+    beside: a thread on which one painting is made ready while the engine is at the
+    next; exactly: text is blended, filtered or within a see-through group, so that
     what is ink shows only between two paintings of it; more: a sheet besides.
     """
     painter.show(STEADY + more)
     seen = painter.grab()
+    seen_colours = beside.submit(colours_of, seen)
     painter.show(STEADY + WITHOUT + more)
     backdrop = painter.grab()
+    backdrop_colours = beside.submit(colours_of, backdrop)
+    near = beside.submit(has_near, backdrop)
     painter.show(STEADY + inked(ONE) + more)
     one = painter.grab()
-    if exactly or has_near(backdrop):
+    other: Words | None = None
+    if exactly or near.result():
         painter.show(STEADY + inked(OTHER) + more)
-        return between(seen, backdrop, one, painter.grab())
-    return on_backdrop(seen, backdrop, one)
+        other = painter.grab()
+
+    def whole() -> Paintings:
+        if other is not None:
+            coverage = coverage_between(seen, backdrop, one, other)
+        else:
+            coverage = coverage_on(seen, backdrop, one)
+        return Paintings(seen_colours.result(), backdrop_colours.result(), coverage)
+
+    return beside.submit(whole)
 
 
 def on_backdrop(seen: Words, backdrop: Words, one: Words) -> Paintings:
@@ -182,7 +200,7 @@ def coverage_on(seen: Words, backdrop: Words, one: Words) -> Pixels:
     share = np.minimum(moved.astype(np.float32) / widest, 1) * FULL
     found = np.zeros(backdrop.shape, np.uint8)
     found.reshape(-1)[places] = np.rint(share).astype(np.uint8)
-    _mark_pictographs(found, seen, backdrop, one)
+    _mark_pictographs(found, seen, backdrop, one, places)
     return found
 
 
@@ -211,13 +229,18 @@ def coverage_between(seen: Words, backdrop: Words, one: Words, other: Words) -> 
     share = np.clip(moved.max(axis=1) / apart, 0, 1) * FULL
     found = np.zeros(backdrop.shape, np.uint8)
     found.reshape(-1)[places] = np.rint(share).astype(np.uint8)
-    _mark_pictographs(found, seen, backdrop, one)
+    _mark_pictographs(found, seen, backdrop, one, np.flatnonzero(one != backdrop))
     return found
 
 
-def _mark_pictographs(coverage: Pixels, seen: Words, backdrop: Words, one: Words) -> None:
-    """Mark what is painted with all text and yet in no colour of the text's."""
-    places = np.flatnonzero((one != backdrop) & (seen == one))
+def _mark_pictographs(
+    coverage: Pixels, seen: Words, backdrop: Words, one: Words, places: Places
+) -> None:
+    """Mark what is painted with all text and yet in no colour of the text's.
+
+    places: in the flat paintings, where the one with all text differs from the backdrop.
+    """
+    places = places[seen.reshape(-1)[places] == one.reshape(-1)[places]]
     # Where next to nothing is ink, the two come to the same level by rounding.
     apart = colours_of(one.reshape(-1)[places]).astype(np.int16)
     apart -= colours_of(backdrop.reshape(-1)[places])

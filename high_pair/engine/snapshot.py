@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 import json
 import time
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -183,17 +184,19 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
     page.ask(f"highPair.name('hp-bar', {json.dumps([bar[0] for bar in told['bars']])})")
     found = Taken(page, painter, told)
     times["collect"] = time.monotonic() - start
-    found.main = paint(painter, needs_both(told))
-    times["paint"] = time.monotonic() - start - times["collect"]
-    _under_bars(found)
-    _in_scrollers(found)
-    page.ask("highPair.mendNow()")
-    find_origins(page, told)
-    told["controls"] = page.ask("highPair.controls()")
-    told["icons"] = page.ask("highPair.icons()")
-    told["indicators"] = []
-    if states:
-        take_states(found)
+    with ThreadPoolExecutor(1) as beside:
+        main = paint(painter, beside, needs_both(told))
+        times["paint"] = time.monotonic() - start - times["collect"]
+        _under_bars(found)
+        _in_scrollers(found)
+        page.ask("highPair.mendNow()")
+        find_origins(page, told)
+        told["controls"] = page.ask("highPair.controls()")
+        told["icons"] = page.ask("highPair.icons()")
+        told["indicators"] = []
+        found.main = main.result()
+        if states:
+            take_states(found, beside)
     times["whole"] = time.monotonic() - start
     return _told(found, times, folder)
 

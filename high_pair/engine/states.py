@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import copy
 import json
+from concurrent.futures import Executor
 from typing import Any
 
 import numpy as np
@@ -43,7 +44,7 @@ PLAINLY = 8
 INKED, MOSTLY = 225, 0.5
 
 
-def take_states(taken: Taken) -> None:
+def take_states(taken: Taken, beside: Executor) -> None:
     """Paint each state once, all links and controls at the same time, and keep what differs."""
     page, told = taken.page, taken.told
     if told["cut"] or not taken.painter.whole:
@@ -74,7 +75,8 @@ def take_states(taken: Taken) -> None:
             around = asked.get("nodeIds", [])
         _force(taken, around, AROUND[state])
         _force(taken, nodes, names)
-        _take_state(taken, rest, numbers, state, words, bool(stateful[f"{state} rules"]))
+        by_rule = bool(stateful[f"{state} rules"])
+        _take_state(taken, beside, rest, numbers, state, words, by_rule)
         _force(taken, [*nodes, *around], [])
     page.ask(f"highPair.name('{ATTRIBUTE}', [])")
     page.ask(f"highPair.name('{ROUND}', [])")
@@ -92,6 +94,7 @@ def _force(taken: Taken, nodes: list[int], names: list[str]) -> None:
 
 def _take_state(
     taken: Taken,
+    beside: Executor,
     rest: dict[tuple[Any, ...], dict[str, Any]],
     numbers: list[int],
     state: str,
@@ -117,7 +120,7 @@ def _take_state(
             continue
         if before is not None and not before["exempt"] and not text["exempt"]:
             candidates.append((before, text))
-    paintings, changed = _painted(taken, candidates)
+    paintings, changed = _painted(taken, beside, candidates)
     for text in changed:
         _add(taken, paintings, text, words, state)
     if outlines:
@@ -147,7 +150,7 @@ def _bounds(text: dict[str, Any]) -> list[float] | None:
 
 
 def _painted(
-    taken: Taken, candidates: list[tuple[dict[str, Any], dict[str, Any]]]
+    taken: Taken, beside: Executor, candidates: list[tuple[dict[str, Any], dict[str, Any]]]
 ) -> tuple[Paintings, list[dict[str, Any]]]:
     """Paint the page in a state, and give the texts that look otherwise in it than at rest.
 
@@ -164,13 +167,13 @@ def _painted(
     for before, text in candidates:
         moved = before["words"] != text["words"] or before["region"] != text["region"]
         own = [before["look"][name] != text["look"][name] for name in LOOK]
-        changed, beside = _changed(taken, main, seen, text)
+        changed, around = _changed(taken, main, seen, text)
         if moved or any(own) or changed:
             found.append(text)
             shapes = shapes or moved or own[-1] or own[-2]
-            backdrops = backdrops or beside
+            backdrops = backdrops or around
     if shapes:
-        paintings = paint(taken.painter, more=more)
+        paintings = paint(taken.painter, beside, more=more).result()
     else:
         backdrop = paint_backdrop(taken.painter, more) if backdrops else main.backdrop
         paintings = Paintings(seen, backdrop, main.coverage)
