@@ -30,7 +30,7 @@ from high_pair.app.pair_panel import CHOOSE_A_TEXT, PairPanel
 from high_pair.app.rows import page_noun, pages_words, plural
 from high_pair.app.text_search import TextSearch
 from high_pair.app.theme import Theme, font
-from high_pair.formats.document import shown_part
+from high_pair.formats.document import Shown, shown_part
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
 from high_pair.review.session import Look, OpenFile
@@ -301,10 +301,8 @@ class ReviewDesk(QWidget):
         other_file = self.file is not file
         self.file, self.page = file, page
         info = file.base.pages[page]
-        wide = file.base.kind == "web-page"
-        read = info.scrolls or wide or file.base.kind == "document"
-        least = LEAST_FOR_PAGES if wide else LEAST_FOR_SHEETS
-        self.view.show_page((info.width, info.height), read, least)
+        least = LEAST_FOR_PAGES if info.shown is Shown.LONG else LEAST_FOR_SHEETS
+        self.view.show_page((info.width, info.height), info.shown is not Shown.WHOLE, least)
         takes_boxes = self.decisions.takes_boxes
         self.view.canvas.takes_boxes = takes_boxes
         self.view.mark(None)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import Enum
 from pathlib import Path
 from typing import Protocol, runtime_checkable
 
@@ -14,12 +15,24 @@ from high_pair.scene.page import Scene
 from high_pair.scene.text import Decider
 
 
+class Shown(Enum):
+    """How a page is looked at: all at once, or at its width, from top to bottom.
+
+    LONG: it goes on for many screens; SHEET: it may be of any size in both directions,
+    and a part of it is looked at.
+    """
+
+    WHOLE = "whole"
+    PAPER = "paper"
+    LONG = "long"
+    SHEET = "sheet"
+
+
 @dataclass(frozen=True)
 class PageInfo:
     """A page's name and its size in points.
 
-    headings: level (from 1) and words of the headings that begin on it; scrolls:
-    it is a sheet that may be of any size, of which a part is looked at.
+    headings: level (from 1) and words of the headings that begin on it; shown: how it is looked at.
     """
 
     name: str
@@ -27,7 +40,7 @@ class PageInfo:
     height: float
     hidden: bool
     headings: tuple[tuple[int, str], ...] = ()
-    scrolls: bool = False
+    shown: Shown = Shown.WHOLE
 
 
 # The part of a sheet of any size that stands for it where it is shown small, in points.
@@ -36,7 +49,7 @@ SHOWN_WIDTH, SHOWN_HEIGHT = 900.0, 640.0
 
 def shown_part(info: PageInfo) -> Box:
     """Give the part of a page that its small picture shows: the whole, or a sheet's first part."""
-    if not info.scrolls:
+    if info.shown is not Shown.SHEET:
         return Box(0.0, 0.0, info.width, info.height)
     return Box(0.0, 0.0, min(info.width, SHOWN_WIDTH), min(info.height, SHOWN_HEIGHT))
 

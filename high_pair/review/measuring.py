@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from high_pair.colour.srgb import Bytes
 from high_pair.errors import Cancelled
-from high_pair.formats.document import Document, shown_part
+from high_pair.formats.document import Document, Shown, shown_part
 from high_pair.measure.page import MeasuredPage, measure_page
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.raster.page import paint_exactly, paint_page, rasterise
@@ -34,7 +34,7 @@ def measured(document: Document, page: int, asked: Asked) -> MeasuredPage:
 def small_picture(document: Document, page: int, measured_page: MeasuredPage, width: int) -> Bytes:
     """Paint a page small, `width` pixels wide, uint8 (h, w, 3); of a sheet its first part."""
     info = document.pages[page]
-    if not info.scrolls:
+    if info.shown is not Shown.SHEET:
         return paint_page(measured_page.raster.scene, document.pictures, width)
     part = shown_part(info)
     height = max(1, round(width * part.height / max(part.width, 1.0)))

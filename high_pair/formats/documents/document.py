@@ -8,7 +8,7 @@ from pathlib import Path
 
 from high_pair.errors import UnreadableFile
 from high_pair.formats.alternatives import chosen_children
-from high_pair.formats.document import PageInfo
+from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.documents.body import BodyReader, Package, Place, numbered
 from high_pair.formats.documents.colours import DocumentColours, read_mapping
 from high_pair.formats.documents.edits import apply
@@ -319,4 +319,4 @@ def _margin(element: Element | None, name: str, plain: float) -> float:
 
 
 def _info(count: int, page: FlowedPage) -> PageInfo:
-    return PageInfo(f"Page {count}", page.width, page.height, False, page.headings)
+    return PageInfo(f"Page {count}", page.width, page.height, False, page.headings, Shown.PAPER)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from high_pair.errors import UnreadableFile
-from high_pair.formats.document import PageInfo
+from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.odf.cells import tables_in
 from high_pair.formats.odf.file import CONTENT, OdfFile
 from high_pair.formats.odf.shapes import PageContext
@@ -83,7 +83,7 @@ class OdfSpreadsheet:
         for item in self._drawings(count):
             extent = drawn_extent(item)
             width, height = max(width, extent.right + ROUND), max(height, extent.bottom + ROUND)
-        return PageInfo(self._words(count), width, height, hidden, scrolls=True)
+        return PageInfo(self._words(count), width, height, hidden, shown=Shown.SHEET)
 
     def _drawings(self, count: int) -> list[Item]:
         return self._shapes(count).items()

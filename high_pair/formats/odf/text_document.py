@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from high_pair.errors import UnreadableFile
-from high_pair.formats.document import PageInfo
+from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.odf.body import Behind, BodyReader, Place
 from high_pair.formats.odf.file import CONTENT, OdfFile
 from high_pair.formats.odf.shapes import PageContext
@@ -56,7 +56,7 @@ class OdfText:
         flowed = flow_pages(Flow(tuple(self._sections(body))))
         self._flowed = flowed if count is None else with_count(flowed, count)
         self.pages = tuple(
-            PageInfo(f"Page {count}", page.width, page.height, False, page.headings)
+            PageInfo(f"Page {count}", page.width, page.height, False, page.headings, Shown.PAPER)
             for count, page in enumerate(self._flowed, start=1)
         )
         self._shown = pages_showing(self._flowed, "#para=")

@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from high_pair.errors import UnreadableFile
-from high_pair.formats.document import SHOWN_HEIGHT, SHOWN_WIDTH, PageInfo
+from high_pair.formats.document import SHOWN_HEIGHT, SHOWN_WIDTH, PageInfo, Shown
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -128,7 +128,7 @@ class Workbook:
         for item in self._drawings(count, sheet):
             extent = drawn_extent(item)
             width, height = max(width, extent.right + ROUND), max(height, extent.bottom + ROUND)
-        return PageInfo(title, width, height, hidden, scrolls=True)
+        return PageInfo(title, width, height, hidden, shown=Shown.SHEET)
 
     def _sheet(self, count: int) -> Sheet | None:
         """Give a sheet; None for a chart that is one."""

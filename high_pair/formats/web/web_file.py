@@ -15,7 +15,7 @@ from typing import IO, Any
 import numpy as np
 
 from high_pair.errors import UnreadableFile, UnwritableFile
-from high_pair.formats.document import PageInfo
+from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import (
     CSS,
@@ -153,9 +153,8 @@ class WebFile:
         look = ", dark" if self.settings.dark else ""
         headings = tuple((level, words) for level, words in taken.told["headings"])
         return PageInfo(
-            f"Page {width} wide{look}", scene.width, scene.height, False,
-            headings,
-        )  # fmt: skip
+            f"Page {width} wide{look}", scene.width, scene.height, False, headings, Shown.LONG
+        )
 
     # Taking
 
