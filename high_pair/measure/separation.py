@@ -66,6 +66,9 @@ THIN: tuple[tuple[float, tuple[float, ...]], ...] = (
 )
 # By what factors such strokes' shares of ink may be off, and how much of a pixel one may be.
 FACTORS, MOST_SHARE = (0.6, 1.6), 1.2
+# Text that differs from what is behind it by so much lightness tells its shares of ink by that; and
+# what they may come to, by a JPEG's unrest.
+LEAST_TELLING, TELLING = 0.08, (-0.3, 1.3)
 # Between these shares a pixel that lies at no edge of a letter is doubtful, in strokes from this
 # width on.
 DOUBT, SURE_STROKE = (0.15, 0.85), 2.0
@@ -235,6 +238,10 @@ def _text_colour(ycc: Floats, behind: Floats, ink: Floats) -> Floats:
     else:
         found[0], factor = _thin_lightness(ycc[..., 0], behind[..., 0], ink)
         shares = np.minimum(ink * factor, MOST_SHARE)
+    by_lightness = _shares_by_lightness(ycc[..., 0], behind[..., 0], ink, float(found[0]))
+    if by_lightness is not None:
+        # Each errs in its own way: the network by blurring, lightness by the JPEG's unrest.
+        shares = (shares + by_lightness) / 2
     for channel in (1, 2):
         found[channel] = _smeared(ycc[..., channel], behind[..., channel], shares)
     return found
@@ -255,6 +262,22 @@ def _thin_lightness(channel: Floats, behind: Floats, ink: Floats) -> tuple[float
     contrast = min(1.0, math.exp(float(np.dot(factors, figures))))
     factor = abs(found - around) / max(contrast, LEAST)
     return around + sign * contrast, float(np.clip(factor, *FACTORS))
+
+
+def _shares_by_lightness(
+    channel: Floats, behind: Floats, ink: Floats, text: float
+) -> Floats | None:
+    """Give the shares of ink that the picture's lightness tells, None where there is little of it.
+
+    text: the text's lightness. A JPEG keeps lightness at its full size, and its sums.
+    """
+    contrast = text - behind
+    if float(np.median(np.abs(contrast[ink >= LETTER]))) < LEAST_TELLING:
+        return None
+    near = ndimage.binary_dilation(ink >= CLEAN, iterations=2)
+    least = np.where(contrast < 0, -LEAST, LEAST)
+    shares = (channel - behind) / np.where(np.abs(contrast) < LEAST, least, contrast)
+    return np.where(near, np.clip(shares, *TELLING), 0.0)
 
 
 def stroke_figures(channel: Floats, behind: Floats, ink: Floats) -> tuple[Floats, float, float]:
