@@ -40,6 +40,8 @@ HELD_BACK = 0.15
 # needed; less of it than this, as a root mean square, is a JPEG's own.
 FARTHER, FAR_ENOUGH, FARTHEST = 0.6, 7.0, 14.0
 LEAST_GRAIN = 1.25 / 255.0
+# How many times the median of the grain it may be.
+MOST_GRAIN = 3.5
 
 
 def clean_pixels(ink: Floats, away: int = AWAY) -> Mask:
@@ -199,4 +201,7 @@ def _grain(left: Floats, ink: Floats, clean: Mask) -> Floats | None:
     if far < FAR_ENOUGH:
         return None
     grain = left[clean & (distance >= min(far, FARTHEST))]
+    # What stands out of the grain is an edge or a lamp, which isn't carried on.
+    most = MOST_GRAIN * np.median(np.abs(grain), axis=0)
+    grain = np.clip(grain, -most, most)
     return grain if float(np.square(grain[:, 0]).mean()) >= LEAST_GRAIN**2 else None
