@@ -261,7 +261,8 @@ def collected(page: BrowserPage) -> dict[str, Any]:
     return found
 
 
-def _pixels_of(box: list[float], zoom: float, shape: tuple[int, ...]) -> tuple[int, int, int, int]:
+def pixels_of(box: list[float], zoom: float, shape: tuple[int, ...]) -> tuple[int, int, int, int]:
+    """Give left, top, right and bottom of a box in CSS pixels on a painting of a shape."""
     height, width = shape[:2]
     left, top = max(0, int(box[0] * zoom)), max(0, int(box[1] * zoom))
     right = min(width, int(np.ceil((box[0] + box[2]) * zoom)))
@@ -280,7 +281,7 @@ def keep_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int:
 def add_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int | None:
     """Keep a part of paintings of the whole page, at a box in CSS pixels; gives its number."""
     zoom = taken.painter.zoom
-    left, top, right, bottom = _pixels_of(box, zoom, paintings.backdrop.shape)
+    left, top, right, bottom = pixels_of(box, zoom, paintings.backdrop.shape)
     if right <= left or bottom <= top:
         return None
     return keep_tile(taken, paintings.part(left, top, right, bottom), box)

@@ -17,6 +17,7 @@ from high_pair.engine.paintings import (
     paint,
     paint_backdrop,
     paint_seen,
+    pixels_of,
 )
 from high_pair.engine.texts import boxes_of, key_of, visible
 
@@ -123,6 +124,7 @@ def _take_state(
     paintings, changed = _painted(taken, beside, candidates)
     for text in changed:
         _add(taken, paintings, text, words, state)
+    _add_icons(taken, paintings, words, state)
     if outlines:
         seen = paint_seen(taken.painter)
         paintings = Paintings(seen, paintings.backdrop, paintings.coverage)
@@ -132,6 +134,23 @@ def _take_state(
         room = [box[0] - reach, box[1] - reach, box[2] + 2 * reach, box[3] + 2 * reach]
         tile = add_tile(taken, paintings, room)
         taken.told["indicators"].append({**each, "own": each["style"] == "auto", "tile": tile})
+
+
+def _add_icons(taken: Taken, paintings: Paintings, words: str, state: str) -> None:
+    """Keep the icons of controls that look otherwise in a state than at rest."""
+    assert taken.main is not None
+    zoom, rest = taken.painter.zoom, taken.main.seen
+    for icon in taken.page.ask("highPair.icons()"):
+        x, y, width, height = icon["box"]
+        room = [x - ROOM, y - ROOM, width + 2 * ROOM, height + 2 * ROOM]
+        near = pixels_of([x - 1, y - 1, width + 2, height + 2], zoom, rest.shape)
+        rows, columns = slice(near[1], near[3]), slice(near[0], near[2])
+        one = rest[rows, columns].astype(np.int16)
+        other = paintings.seen[rows, columns].astype(np.int16)
+        if not one.size or np.abs(one - other).max() <= NOISE:
+            continue
+        tile = add_tile(taken, paintings, room)
+        taken.told["icons"].append({**icon, "tile": tile, "appears": words, "state": state})
 
 
 def _bounds(text: dict[str, Any]) -> list[float] | None:

@@ -238,7 +238,9 @@ def _icon_colours(painting: Painting, item: PaintedGraphic) -> tuple[Bytes, list
         return "it isn't painted"
     inner = np.ones(own.shape[:2], bool)
     inner[1:-1, 1:-1] = False
-    grounds = [_even(own[inner]), _even(_ring(painting, item.outer))]
+    # A part of the painting that isn't the page's lies below the page.
+    rows = painting.rows if item.shift == (0, 0) else len(painting.seen)
+    grounds = [_even(own[inner]), _even(_ring(painting, item.outer, rows))]
     if all(ground is None for ground in grounds):
         return GROUND
     # A tile of one colour within which nothing is drawn is itself the icon, on what is round it.
@@ -250,9 +252,9 @@ def _icon_colours(painting: Painting, item: PaintedGraphic) -> tuple[Bytes, list
     return "nothing of its icon was seen in its painting"
 
 
-def _ring(painting: Painting, box: PixelBox) -> Bytes:
-    """Give the pixels close round a box, as seen, uint8 (n, 3)."""
-    height, width = painting.rows, painting.seen.shape[1]
+def _ring(painting: Painting, box: PixelBox, height: int) -> Bytes:
+    """Give the pixels close round a box, as seen, uint8 (n, 3), above a height."""
+    width = painting.seen.shape[1]
     left, top, right, bottom = _grown(box, AROUND_ICON)
     left, top, right, bottom = max(0, left), max(0, top), min(width, right), min(height, bottom)
     kept = np.ones((bottom - top, right - left), bool)

@@ -12,6 +12,7 @@ import unittest
 import numpy as np
 from PIL import Image
 
+from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.review.measuring import PageBench
 from high_pair.review.mending import edits_for, remedies_for
@@ -122,6 +123,47 @@ class Icons(PageFolder):
         (pair,) = self.icons(body)
         self.assertIs(pair.verdict, Verdict.EXEMPT)
 
+    def in_states(self, body: str, style: str) -> list[Pair]:
+        found = [
+            pair
+            for pair in self.pairs(whole(body, BARE + style), WebSettings())
+            if " › icon" in pair.where
+        ]
+        self.assertEqual(found[0].appears, "")
+        return found[1:]
+
+    def test_on_hover_an_icon_is_measured_as_it_looks_then(self):
+        body = button(SQUARE.format("")) + "<p>Some words.</p>"
+        style = "svg{fill:#234}button:hover svg{fill:#bbb}"
+        (pair,) = self.in_states(body, style)
+        self.assertEqual(pair.appears, "on hover")
+        self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+        self.assertEqual((pair.numbers.foreground, pair.numbers.background), ("#BBBBBB", "#FFFFFF"))
+        self.assertAlmostEqual(pair.ratio, ratio("#BBBBBB", "#FFFFFF"), delta=0.01)
+
+    def test_another_ground_on_focus_makes_another_pair(self):
+        body = button(SQUARE.format('fill="#777"'))
+        style = "button:focus{background:#888;outline:0}"
+        (pair,) = [each for each in self.in_states(body, style) if each.appears == "on focus"]
+        self.assertEqual((pair.numbers.foreground, pair.numbers.background), ("#777777", "#888888"))
+        self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+
+    def test_one_that_looks_as_at_rest_makes_none(self):
+        body = button(SQUARE.format('fill="#777"')) + "<p><a href=#x>A link</a></p>"
+        self.assertEqual(self.in_states(body, "a:hover{color:#c00}"), [])
+
+    def test_one_that_shows_on_hover_alone_is_measured_there(self):
+        body = (
+            button(SQUARE.format('fill="#246"'))
+            + "<p class=row>Row "
+            + button(SQUARE.format('fill="#ccc"'), "aria-label=Remove class=quiet")
+            + "</p>"
+        )
+        style = ".quiet svg{visibility:hidden}.quiet:hover svg{visibility:visible}"
+        (pair,) = self.in_states(body, style)
+        self.assertEqual((pair.text, pair.appears), ("Remove", "on hover"))
+        self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+
     def test_a_large_picture_in_a_link_is_no_icon(self):
         image = picture((0x99, 0x99, 0x99, 255), (255, 255, 255, 255))
         self.assertEqual(self.icons(f"<a href=#x><img width=200 src='{image}'></a>"), [])
@@ -162,6 +204,19 @@ class Mending(PageFolder):
         after, text = self.mended(LINES.format('stroke="#cccccc"'))
         self.assertIs(after.verdict, Verdict.PASSES)
         self.assertIn("stroke: #", text)
+
+    def test_the_look_on_hover_alone_is_recoloured(self):
+        style = "svg{fill:#234}button:hover svg{fill:#bbb}"
+        file = self.page(whole(button(SQUARE.format("")), BARE + style), WebSettings())
+        rest, hover = (each for each in pairs_of(file) if " › icon" in each.where)
+        remedy = remedies_for([hover], file, PageBench(), Asked(), file.edited).remedies[0]
+        target = self.folder / "copy.html"
+        file.edited(edits_for(remedy, [hover])).save(target)
+        copy = self.page(target.read_text(), WebSettings(), name="again.html")
+        rest_after, after = (each for each in pairs_of(copy) if " › icon" in each.where)
+        self.assertEqual(rest_after.numbers.foreground, rest.numbers.foreground)
+        self.assertIs(after.verdict, Verdict.PASSES)
+        self.assertAlmostEqual(after.ratio, remedy.ratio, delta=0.05)
 
     def test_a_drawing_of_several_colours_says_where_to_change_it(self):
         two = SQUARE.format('fill="#ccddee"') + '<circle cx="12" cy="12" r="4" fill="#ffdddd"/>'

@@ -246,6 +246,16 @@
     if (fill.size === 1 && !stroke.size && !fill.has("none")) return "fill";
     return stroke.size === 1 && (!fill.size || fill.size === 1 && fill.has("none")) ? "stroke" : "";
   }
+  // How a selector goes on from an element to one within it.
+  function wayTo(inner, outer) {
+    let way = "";
+    for (let at = inner; at !== outer; at = at.parentElement) {
+      const alike = [...at.parentElement.children].filter((each) => each.localName === at.localName);
+      const place = alike.length > 1 ? `:nth-of-type(${alike.indexOf(at) + 1})` : "";
+      way = `>${CSS.escape(at.localName)}${place}${way}`;
+    }
+    return way;
+  }
   own.icons = () => {
     const found = [];
     for (const control of document.querySelectorAll(LABELLED)) {
@@ -265,7 +275,7 @@
         if (top && !control.contains(top)) continue;
         const title = each.querySelector("title");
         found.push({ number: own.numberOf(each), address: own.addressOf(each), where: own.whereOf(control),
-          disabled: control.matches(":disabled, [aria-disabled='true']"), property: paintedBy(each),
+          control: own.addressOf(control), within: wayTo(each, control), disabled: control.matches(":disabled, [aria-disabled='true']"), property: paintedBy(each),
           name: (control.getAttribute("aria-label") || control.title || each.alt || control.textContent
             || (title ? title.textContent : "") || control.localName).replace(/\s+/g, " ").trim().slice(0, 60),
           box: [box.left + scrollX, box.top + scrollY, box.width, box.height] });

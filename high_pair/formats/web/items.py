@@ -434,13 +434,19 @@ def _control(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
 
 
 def _icon(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
-    box = _corners(taken, told["box"])
-    if not (0 <= box[0] < box[2] and 0 <= box[1] < box[3] <= taken.painting.rows):
+    left, top, right, bottom = box = _corners(taken, told["box"])
+    if not (0 <= left < right and 0 <= top < bottom <= taken.painting.rows):
         return None
-    address = in_page(f"{told['address']}/icon={told['property'] or 1}")
+    target, shift, tile = told["address"], (0, 0), _tile(taken, told)
+    if tile is not None:
+        # It is the control that is in a state, and the drawing within it that looks otherwise.
+        target = f"{told['control']}:{told['state']}{told['within']}"
+        shift = (tile["x"], tile["y"] - tile["at"])
+        box = (left - shift[0], top - shift[1], right - shift[0], bottom - shift[1])
+    address = in_page(f"{target}/icon={told['property'] or 1}")
     return PaintedGraphic(
-        told["name"], f"{told['where']} › icon", address, box, box, (0, 0),
-        str(Exemption.INACTIVE) if told["disabled"] else "",
+        told["name"], f"{told['where']} › icon", address, box, box, shift,
+        str(Exemption.INACTIVE) if told["disabled"] else "", appears=told.get("appears", ""),
         changeable=bool(told["property"]) and "//" not in address, icon=True,
     )  # fmt: skip
 
