@@ -28,6 +28,7 @@ from high_pair.engine.paintings import (
 )
 from high_pair.engine.states import take_states
 from high_pair.engine.texts import boxes_of, key_of, visible, words_shown
+from high_pair.engine.tiles import MARGIN, packed, put
 from high_pair.engine.wire import put_array
 
 # In the order in which they need one another.
@@ -205,18 +206,24 @@ def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]
     """Write the paintings down, the tiles below the page, and give all that is told."""
     assert found.main is not None
     extent = found.painter.extent
-    width = found.main.backdrop.shape[1]
-    rows = found.main.backdrop.shape[0]
-    parts = [found.main]
-    for told, tile in found.tiles:
-        told["at"] = rows
-        told["rows"], told["columns"] = tile.backdrop.shape[:2]
-        rows += tile.backdrop.shape[0]
-        parts.append(tile)
+    rows, width = found.main.backdrop.shape[:2]
+    sizes = [(tile.backdrop.shape[0], tile.backdrop.shape[1]) for _, tile in found.tiles]
+    places, rows = packed(sizes, width, rows + MARGIN)
+    for (told, _), place, size in zip(found.tiles, places, sizes, strict=True):
+        told["left"], told["top"] = place.left, place.top
+        told["rows"], told["columns"] = size
     arrays = {}
     for name in ("seen", "backdrop", "coverage"):
-        each = [_as_wide(getattr(part, name), width) for part in parts]
-        whole = each[0] if len(each) == 1 else np.concatenate(each)
+        whole: Pixels = getattr(found.main, name)
+        if found.tiles:
+            # Ink that is repeated would be no letter's.
+            repeats = name != "coverage"
+            below = np.zeros((rows - len(whole), *whole.shape[1:]), np.uint8)
+            if repeats:
+                below[:MARGIN] = whole[-1:]
+            whole = np.concatenate([whole, below])
+            for (_, tile), place in zip(found.tiles, places, strict=True):
+                put(whole, getattr(tile, name), place, repeats)
         arrays[name] = put_array(folder, f"{time.monotonic_ns()}-{name}", whole)
     requests = found.page.requests
     return {
@@ -232,11 +239,3 @@ def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]
         "address": found.page.page.url().toString(),
         "times": times,
     }
-
-
-def _as_wide(part: Pixels, width: int) -> Pixels:
-    missing = width - part.shape[1]
-    if missing <= 0:
-        return part
-    room = [(0, 0), (0, missing)] + [(0, 0)] * (part.ndim - 2)
-    return np.pad(part, room)

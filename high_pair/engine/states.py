@@ -30,8 +30,8 @@ STATES = {
 }
 # What then holds for the elements round them.
 AROUND = {"hover": ["hover"], "focus": ["focus-within"], "active": ["active"], "visited": []}
-MOST_FORCED = 300
-MOST_INDICATORS = 120
+MOST_FORCED = 1000
+MOST_INDICATORS = 300
 ATTRIBUTE, ROUND = "hp-state", "hp-round"
 # Room round a text in which its state's painting is kept, in CSS pixels.
 ROOM = 12.0
@@ -55,6 +55,7 @@ def take_states(taken: Taken, beside: Executor) -> None:
     stateful = page.ask(f"highPair.stateful({MOST_FORCED})")
     if not any(stateful[state] for state in STATES):
         return
+    told["without_states"] = stateful.get("left", 0)
     page.tools.ask("DOM.enable")
     page.tools.ask("CSS.enable")
     root = page.tools.ask("DOM.getDocument", depth=0).get("root", {}).get("nodeId")

@@ -117,6 +117,29 @@ class States(PageFolder):
         pairs = self.pairs(whole(LINKS, "a{color:#036}a:hover{cursor:help}"), STATES)
         self.assertEqual(len(text_pairs(pairs, "times")), 1)
 
+    def test_at_the_page_s_edges_nothing_else_gets_behind_the_words(self) -> None:
+        # Parts of the page in a state lie side by side: these would lie against each other.
+        style = (
+            "body{margin:0;background:#fffbe0}a{color:#036;position:absolute;font-size:40px}"
+            "a:hover{color:#679}.right{right:0}.under{left:0;top:200px}"
+        )
+        body = "<a href=#a>Left</a><a href=#b class=right>Right</a><a href=#c class=under>Under</a>"
+        pairs = self.pairs(whole(body, style), STATES)
+        hover = [pair for pair in pairs if pair.appears == "on hover"]
+        self.assertEqual(len(hover), 3)
+        for pair in hover:
+            assert pair.numbers is not None
+            self.assertEqual((pair.numbers.background, pair.numbers.varied), ("#FFFBE0", False))
+            self.assertAlmostEqual(pair.ratio or 0, ratio("#667799", "#FFFBE0"), delta=0.01)
+
+    def test_links_beyond_those_that_are_looked_at_in_states_are_counted(self) -> None:
+        links = "".join(f"<a href=#{number}>{number}</a> " for number in range(1010))
+        file = self.page(whole(f"<p>{links}</p>", "a{color:#036}a:hover{color:#9cf}"), STATES)
+        self.assertIn("10 of its links and controls", " ".join(file.assumed()))
+        hover = [pair for pair in pairs_of(file) if pair.appears == "on hover"]
+        self.assertEqual(len(hover), 1000)
+        self.assertTrue(all(pair.verdict is Verdict.FALLS_SHORT for pair in hover))
+
     def test_a_pale_ring_on_focus_falls_short(self) -> None:
         style = "button{color:#000;background:#fff;border:0}button:focus{outline:3px solid #ddd}"
         pairs = self.pairs(whole("<button>Press</button>", style), STATES)

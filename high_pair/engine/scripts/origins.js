@@ -172,6 +172,7 @@
         element.getClientRects().length && !element.matches(":disabled"));
       found[state] = asked.length || state === "focus" ? all.slice(0, most).map((each) => own.numberOf(each)) : [];
       found[`${state} rules`] = asked.length;
+      if (asked.length) found.left = Math.max(found.left || 0, all.length - most);
     }
     return (found);
   };

@@ -122,7 +122,9 @@ def _claim_in_tiles(taken: Taken) -> None:
             continue
         x, y, width, height = tile["x"], tile["y"], tile["columns"], tile["rows"]
         here = (left < x + width) & (right > x) & (top < y + height) & (bottom > y)
-        coverage = taken.painting.coverage[tile["at"] : tile["at"] + height, :width]
+        coverage = taken.painting.coverage[
+            tile["top"] : tile["top"] + height, tile["left"] : tile["left"] + width
+        ]
         for place in np.flatnonzero(here):
             rows = slice(max(0, int(top[place]) - y), max(0, int(bottom[place]) - y))
             columns = slice(max(0, int(left[place]) - x), max(0, int(right[place]) - x))
@@ -285,6 +287,17 @@ def _tile(taken: Taken, told: dict[str, Any]) -> dict[str, Any] | None:
     return None if number is None else taken.told["tiles"][number]
 
 
+def _box_of(tile: dict[str, Any]) -> PixelBox:
+    """Give the place of a part's painting below the page."""
+    left, top = tile["left"], tile["top"]
+    return left, top, left + tile["columns"], top + tile["rows"]
+
+
+def _shift_of(tile: dict[str, Any]) -> tuple[int, int]:
+    """Give how far to the right and below of there the part lies on the page."""
+    return tile["x"] - tile["left"], tile["y"] - tile["top"]
+
+
 def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...], str]:
     """Give a text's words that can be seen, and why none can, if so."""
     if told.get("placed"):
@@ -347,15 +360,15 @@ def _word(
 ) -> PaintedWord | None:
     """Give a word at a place of the page as it is painted; None where it isn't."""
     left, top, right, bottom = (value * taken.zoom for value in corners)
-    across, down = (0, 0) if tile is None else (tile["x"], tile["y"] - tile["at"])
-    lowest, highest, widest = 0, taken.painting.rows, taken.painting.backdrop.shape[1]
+    across, down = (0, 0) if tile is None else _shift_of(tile)
+    within = (0, 0, taken.painting.backdrop.shape[1], taken.painting.rows)
     if tile is not None:
-        lowest, highest, widest = tile["at"], tile["at"] + tile["rows"], tile["columns"]
+        within = _box_of(tile)
     box = (
-        max(0, int(left) - across),
-        max(lowest, int(top) - down),
-        min(widest, int(np.ceil(right)) - across),
-        min(highest, int(np.ceil(bottom)) - down),
+        max(within[0], int(left) - across),
+        max(within[1], int(top) - down),
+        min(within[2], int(np.ceil(right)) - across),
+        min(within[3], int(np.ceil(bottom)) - down),
     )
     if box[0] >= box[2] or box[1] >= box[3]:
         return None
@@ -441,7 +454,7 @@ def _icon(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
     if tile is not None:
         # It is the control that is in a state, and the drawing within it that looks otherwise.
         target = f"{told['control']}:{told['state']}{told['within']}"
-        shift = (tile["x"], tile["y"] - tile["at"])
+        shift = _shift_of(tile)
         box = (left - shift[0], top - shift[1], right - shift[0], bottom - shift[1])
     address = in_page(f"{target}/icon={told['property'] or 1}")
     return PaintedGraphic(
@@ -464,11 +477,11 @@ def _indicator(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
             told["name"], f"{told['where']} › sign of focus", address, box, box, (0, 0),
             exempt, trouble, appears="on focus",
         )  # fmt: skip
-    outer = (0, tile["at"], tile["columns"], tile["at"] + tile["rows"])
+    outer = _box_of(tile)
     before = (tile["x"], tile["y"], tile["x"] + tile["columns"], tile["y"] + tile["rows"])
     exempt = str(Exemption.BROWSER) if told["own"] else ""
     return PaintedGraphic(
         told["name"], f"{told['where']} › sign of focus", address, outer, outer,
-        (tile["x"], tile["y"] - tile["at"]), exempt, "", before, "on focus",
+        _shift_of(tile), exempt, "", before, "on focus",
         changeable=told["style"] not in ("none", "auto") and "//" not in address,
     )  # fmt: skip
