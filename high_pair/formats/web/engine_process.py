@@ -121,7 +121,12 @@ class Engine:
             return self._line
         self._end()
         self._folder = Path(tempfile.mkdtemp(prefix="high-pair-"))
-        environment = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
+        environment = {
+            **os.environ,
+            "PYTHONPATH": os.pathsep.join(p for p in sys.path if p),
+            # Paintings go back to the system as soon as they are let go of (GNU libc, mallopt(3)).
+            "MALLOC_MMAP_THRESHOLD_": str(1 << 20),
+        }
         # A group of its own, so that the engine's helpers end with it.
         self._process = subprocess.Popen(
             [sys.executable, "-m", "high_pair.engine", str(self._folder), self._kind],
