@@ -27,10 +27,11 @@ Places = NDArray[np.intp]
 CLEAN, INKED = 0.08, 0.25
 AWAY, AWAY_IN_LIGHTNESS = 4, 2
 FEWEST_CLEAN, LEAST_INKED = 0.05, 0.2
-# A surface is a polynomial of one of these degrees in both directions, from which what is seen,
-# smoothed over so many pixels, departs by no more than this root mean square.
-DEGREES = (0, 1, 2)
-EVEN, EVENLY = 0.007, 3.0
+# A surface is a polynomial of one of these degrees in both directions, fitted to some of the pixels
+# where there are very many; from it what is seen,
+# smoothed over so many pixels, departs by no more than this root mean square, and nowhere plainly.
+DEGREES, MOST_FITTED = (0, 1, 2), 100_000
+EVEN, EVENLY, NOWHERE_MORE = 0.007, 3.0, 0.06
 # Pixels so near, as a standard deviation, are asked first, and then twice as far, and so on; enough
 # are there when they have this weight.
 CLOSE, ENOUGH_NEAR = 1.2, 0.08
@@ -60,15 +61,16 @@ def behind_text(ycc: Floats, ink: Floats) -> Floats:
     clean = clean_pixels(ink)
     clean_in = [clean_pixels(ink, AWAY_IN_LIGHTNESS), clean, clean]
     surface = _even_surface(ycc, clean)
+    even = surface is not None
     if surface is None:
         light = _carried_on(ycc[..., :1], clean_in[0])
         surface = np.concatenate([light, _carried_on(ycc[..., 1:], clean)], axis=-1)
     grain = _grain(ycc - surface, ink, clean)
-    if grain is None:
-        return surface
     for channel, known in enumerate(clean_in):
-        surface[known, channel] = ycc[known, channel]
-        surface[~known, channel] += np.resize(grain[:, channel], int((~known).sum()))
+        if grain is not None:
+            surface[~known, channel] += np.resize(grain[:, channel], int((~known).sum()))
+        if grain is not None or not even:
+            surface[known, channel] = ycc[known, channel]
     return surface
 
 
@@ -80,6 +82,7 @@ def _even_surface(ycc: Floats, clean: Mask) -> Floats | None:
     if not surrounded.any():
         return None
     down, across = (2 * place / max(height, width) for place in _places(clean.shape))
+    fitted = tuple(each[:: clean.sum() // MOST_FITTED + 1] for each in np.nonzero(clean))
     for degree in DEGREES:
         terms = np.stack(
             [
@@ -89,12 +92,13 @@ def _even_surface(ycc: Floats, clean: Mask) -> Floats | None:
             ],
             axis=-1,
         )
-        solved = np.linalg.lstsq(terms[clean], ycc[clean], rcond=None)[0]
+        solved = np.linalg.lstsq(terms[fitted], ycc[fitted], rcond=None)[0]
         surface = terms @ solved
         left = np.where(clean[..., None], ycc - surface, 0.0)
         departs = np.stack([_smooth(left[..., channel], EVENLY) for channel in range(3)], axis=-1)
         departs = departs[surrounded] / weight[surrounded][:, None]
-        if float(np.square(departs).mean(axis=0).max()) < EVEN**2:
+        even = float(np.square(departs).mean(axis=0).max()) < EVEN**2
+        if even and float(np.abs(departs).max()) < NOWHERE_MORE:
             return np.asarray(surface)
     return None
 

@@ -61,6 +61,13 @@ class CarriedOn(unittest.TestCase):
         self.assertAlmostEqual(own.std(), 4 * LEVEL, delta=0.6 * LEVEL)
         self.assertAlmostEqual(own.mean(), 0.4, delta=LEVEL)
 
+    def test_a_lamp_beside_the_letters_stays_what_it_is(self):
+        behind = np.full((HEIGHT, WIDTH, 3), (0.2, 0.0, 0.0))
+        behind[4:10, 150:156, 0] = 0.9
+        found = behind_text(on(behind, self.ink, (0.6, 0.1, 0.1)), self.ink)
+        self.assertTrue(np.allclose(found[5:9, 151:155, 0], 0.9, atol=0.1))
+        self.assertTrue(np.allclose(found[self.inked][:, 0], 0.2, atol=LEVEL))
+
     def test_unrest_round_the_letters_alone_is_a_jpegs_and_no_grain(self):
         random = np.random.default_rng(3)
         near = ~clean_pixels(self.ink, away=7)
