@@ -27,9 +27,9 @@ Places = NDArray[np.intp]
 CLEAN, INKED = 0.08, 0.25
 AWAY, AWAY_IN_LIGHTNESS = 4, 2
 FEWEST_CLEAN, LEAST_INKED = 0.05, 0.2
-# A surface is a polynomial of one of these degrees in both directions, fitted to some of the pixels
-# where there are very many; from it what is seen,
-# smoothed over so many pixels, departs by no more than this root mean square, and nowhere plainly.
+# A surface is a polynomial of one of these degrees in both directions, fitted to so many of the
+# pixels at most. What is seen, smoothed over so many pixels, departs from it by no more than this
+# root mean square, and nowhere plainly.
 DEGREES, MOST_FITTED = (0, 1, 2), 100_000
 EVEN, EVENLY, NOWHERE_MORE = 0.007, 3.0, 0.06
 # Pixels so near, as a standard deviation, are asked first, and then twice as far, and so on; enough
