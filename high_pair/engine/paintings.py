@@ -46,6 +46,8 @@ ONE, OTHER = (3, 250, 131), (251, 4, 129)
 TOO_NEAR = 48
 # Paint that changes a pixel by so many levels is no rounding.
 PLAINLY = 24
+# What paintings of parts may hold together.
+MOST_TILE_PIXELS = 24_000_000
 # A pixel that is ink through and through, and one of a letter that has colours of its own.
 FULL, OWN_COLOURS = 250, 255
 
@@ -83,6 +85,12 @@ class Taken:
     told: dict[str, Any]
     main: Paintings | None = None
     tiles: list[tuple[dict[str, Any], Paintings]] = field(default_factory=list)
+    tile_pixels: int = 0
+
+    @property
+    def full(self) -> bool:
+        """Whether no further parts are kept, for the room that they take."""
+        return self.tile_pixels >= MOST_TILE_PIXELS
 
 
 def paint(
@@ -275,6 +283,7 @@ def keep_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int:
     zoom = taken.painter.zoom
     place = {"x": max(0, int(box[0] * zoom)), "y": max(0, int(box[1] * zoom))}
     taken.tiles.append((place, paintings))
+    taken.tile_pixels += paintings.coverage.size
     return len(taken.tiles) - 1
 
 

@@ -130,6 +130,9 @@ def _take_state(
         seen = paint_seen(taken.painter)
         paintings = Paintings(seen, paintings.backdrop, paintings.coverage)
     for each in outlines:
+        if taken.full:
+            taken.told["without_states"] += 1
+            continue
         box = each["box"]
         reach = max(ROOM, each["width"] + each["offset"] + 4)
         room = [box[0] - reach, box[1] - reach, box[2] + 2 * reach, box[3] + 2 * reach]
@@ -149,6 +152,9 @@ def _add_icons(taken: Taken, paintings: Paintings, words: str, state: str) -> No
         one = rest[rows, columns].astype(np.int16)
         other = paintings.seen[rows, columns].astype(np.int16)
         if not one.size or np.abs(one - other).max() <= NOISE:
+            continue
+        if taken.full:
+            taken.told["without_states"] += 1
             continue
         tile = add_tile(taken, paintings, room)
         taken.told["icons"].append({**icon, "tile": tile, "appears": words, "state": state})
@@ -249,6 +255,9 @@ def _changed(
 def _add(taken: Taken, paintings: Paintings, text: dict[str, Any], words: str, state: str) -> None:
     box = _bounds(text)
     if box is None:
+        return
+    if taken.full:
+        taken.told["without_states"] += 1
         return
     found = copy.deepcopy(text)
     found["tile"] = add_tile(taken, paintings, box)

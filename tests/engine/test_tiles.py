@@ -1,11 +1,15 @@
 """Paintings of parts of a page lie side by side below it, apart, and whole."""
 
+import math
 import unittest
+from unittest import mock
 
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from high_pair.engine.paintings import MOST_TILE_PIXELS, Paintings, Taken
+from high_pair.engine.states import _add
 from high_pair.engine.tiles import MARGIN, packed, put
 
 WIDTH, ROWS = 320, 50
@@ -45,6 +49,22 @@ class Packed(unittest.TestCase):
         whole = np.zeros((rows, WIDTH), np.uint8)
         put(whole, np.full((10, 10), 250, np.uint8), places[0], repeated=False)
         self.assertEqual(np.count_nonzero(whole), 100)
+
+
+class Room(unittest.TestCase):
+    def test_parts_are_kept_until_their_room_is_taken_up_and_then_counted(self):
+        side = math.isqrt(MOST_TILE_PIXELS // 4) + 1
+        blank = np.zeros((side, side, 3), np.uint8)
+        paintings = Paintings(blank, blank, blank[..., 0])
+        told = {"texts": [], "without_states": 0}
+        taken = Taken(mock.Mock(), mock.Mock(zoom=1.0), told, main=paintings)
+        text = {"words": [["words", 5.0, 5.0, side - 10.0, side - 10.0]], "look": {}}
+        for _ in range(7):
+            _add(taken, paintings, text, "on hover", "hover")
+        self.assertTrue(taken.full)
+        # Four, of a quarter each.
+        self.assertEqual((len(told["texts"]), told["without_states"]), (4, 3))
+        self.assertEqual(len(taken.tiles), 4)
 
 
 if __name__ == "__main__":

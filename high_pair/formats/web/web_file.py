@@ -253,8 +253,8 @@ class WebFile:
         left = told.get("without_states", 0)
         if left > 0:
             self._notes.append(
-                f"{left} of its links and controls, the last ones, weren't looked at on hover, on "
-                "focus and the like"
+                f"{left} of its links and controls, mostly the last ones, weren't looked at on "
+                "hover, on focus and the like"
             )
         if told.get("unforced"):
             self._notes.append("how links look when pointed at or focused couldn't be seen")
