@@ -1,9 +1,10 @@
 """Teach the ink reader: the network whose weights `measure/ink_reader.py` works with.
 
-    python -m tools.train_ink FOLDER_OF_FONTS [MINUTES]
+    python -m tools.train_ink FOLDER_OF_FONTS [MINUTES [further]]
 
-Writes `high_pair/data/ink-reader.npz`. It needs PyTorch, which the program does not:
-install torch in an environment of its own. Pictures are made, none is fetched.
+With «further» the network that is there learns on, from new pictures. Writes
+`high_pair/data/ink-reader.npz`. It needs PyTorch, which the program does not: install
+torch in an environment of its own. Pictures are made, none is fetched.
 """
 
 from __future__ import annotations
@@ -23,8 +24,9 @@ from tools.ink_pictures import make
 
 CHANNELS = (12, 24, 40, 48)
 PICTURES, PART, BATCH = 26_000, 250, 16
-HIGHEST_RATE = 4e-3
-SEED = 1000
+HIGHEST_RATE, SEED = 4e-3, 1000
+# For a network that learns on.
+FURTHER_PICTURES, FURTHER_RATE, FURTHER_SEED = 40_000, 1.2e-3, 5000
 OUT = Path(__file__).parent.parent / "high_pair" / "data" / "ink-reader.npz"
 
 
@@ -69,10 +71,10 @@ def _part(task: tuple[int, list[str]]) -> tuple[np.ndarray, np.ndarray]:
     return np.stack([one.pixels for one in made]), np.stack([one.ink for one in made])
 
 
-def pictures(fonts: list[str]) -> tuple[np.ndarray, np.ndarray]:
+def pictures(fonts: list[str], count: int, seed: int) -> tuple[np.ndarray, np.ndarray]:
     """Make the pictures to learn from: uint8 (n, h, w, 3) and (n, h, w)."""
     with ProcessPoolExecutor() as pool:
-        parts = list(pool.map(_part, [(SEED + n, fonts) for n in range(PICTURES // PART)]))
+        parts = list(pool.map(_part, [(seed + n, fonts) for n in range(count // PART)]))
     return np.concatenate([part[0] for part in parts]), np.concatenate([part[1] for part in parts])
 
 
@@ -99,17 +101,39 @@ def exported(network: InkNetwork) -> dict[str, np.ndarray]:
     return weights
 
 
-def train(pixels: np.ndarray, ink: np.ndarray, minutes: float) -> InkNetwork:
-    """Teach a new network for so many minutes, one pass over the pictures after another."""
-    torch.manual_seed(SEED)
-    random = np.random.default_rng(SEED)
+def kept() -> InkNetwork:
+    """Give the network that is there; its batches' normalisation is part of its convolutions."""
     network = InkNetwork()
-    optimiser = torch.optim.AdamW(network.parameters(), lr=HIGHEST_RATE, weight_decay=1e-4)
+    weights = np.load(OUT)
+
+    def put(there: torch.Tensor, name: str) -> None:
+        there.copy_(torch.from_numpy(weights[name].astype(np.float32)))
+
+    with torch.no_grad():
+        for number, layers in enumerate([*network.down, *network.up]):
+            for place in (0, 3):
+                convolution, normal = layers[place], layers[place + 1]
+                put(convolution.weight, f"{number}.{place // 3}.kernel")
+                put(convolution.bias, f"{number}.{place // 3}.shift")
+                normal.running_mean.zero_()
+                normal.running_var.fill_(1 - normal.eps)
+        put(network.last.weight, "last.kernel")
+        put(network.last.bias, "last.shift")
+    # So that learning on doesn't normalise anew.
+    return network.eval()
+
+
+def train(
+    network: InkNetwork, pixels: np.ndarray, ink: np.ndarray, minutes: float, highest: float
+) -> InkNetwork:
+    """Teach a network for so many minutes, one pass over the pictures after another."""
+    random = np.random.default_rng(SEED)
+    optimiser = torch.optim.AdamW(network.parameters(), lr=highest, weight_decay=1e-4)
     start, step, losses = time.monotonic(), 0, []
     order = random.permutation(len(pixels))
     place = 0
     while (spent := (time.monotonic() - start) / (60 * minutes)) < 1:
-        rate = HIGHEST_RATE * min(1.0, step / 100) * 0.5 * (1 + np.cos(np.pi * spent))
+        rate = highest * min(1.0, step / 100) * 0.5 * (1 + np.cos(np.pi * spent))
         for group in optimiser.param_groups:
             group["lr"] = max(rate, 1e-5)
         if place + BATCH > len(order):
@@ -134,12 +158,17 @@ def train(pixels: np.ndarray, ink: np.ndarray, minutes: float) -> InkNetwork:
     return network.eval()
 
 
-def main(folder: str, minutes: float) -> None:
+def main(folder: str, minutes: float, further: bool) -> None:
     """Make the pictures, teach, and write the weights."""
     fonts = sorted(str(path) for path in Path(folder).iterdir())
-    network = train(*pictures(fonts), minutes)
+    torch.manual_seed(SEED)
+    if further:
+        made = pictures(fonts, FURTHER_PICTURES, FURTHER_SEED)
+        network = train(kept(), *made, minutes, FURTHER_RATE)
+    else:
+        network = train(InkNetwork(), *pictures(fonts, PICTURES, SEED), minutes, HIGHEST_RATE)
     np.savez_compressed(OUT, **exported(network))
 
 
 if __name__ == "__main__":
-    main(sys.argv[1], float(sys.argv[2]) if len(sys.argv) > 2 else 40.0)
+    main(sys.argv[1], float(sys.argv[2]) if len(sys.argv) > 2 else 40.0, "further" in sys.argv[3:])

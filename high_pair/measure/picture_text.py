@@ -25,8 +25,11 @@ from high_pair.wcag.criteria import BOLD_FROM_WEIGHT, Subject
 from high_pair.wcag.verdicts import Verdict
 
 PLAIN_WEIGHT = 400
-# The truth lies within so much of a ratio that was read: see `docs/measuring.md` for how often.
-RATIO_MARGIN = 0.15
+# So much lower, and so much higher, than a ratio that was read the truth may lie: of letters whose
+# strokes are so wide, of thinner ones, and of thinner ones of less than so many pixels, whose
+# contrast is easily read too low. See `docs/measuring.md` for how often.
+MARGINS, THIN_MARGINS, SMALL_MARGINS = (0.15, 0.15), (0.2, 0.3), (0.3, 0.7)
+WIDE_STROKE, SMALL = 1.8, 20.0
 # Of what is behind the letters, so many times what may be left out by the coverage asked for may be
 # darker or lighter than it was read.
 FEWER, MORE = 0.2, 2.0
@@ -52,14 +55,15 @@ REMEMBERED = 64
 class _Letters:
     """What the pixels of a box say.
 
-    mask: (h, w), which of them are letters'; size: in pixels; boldness: the
-    width of the strokes as a share of the least that bold letters have.
+    mask: (h, w), which of them are letters'; size: in pixels; stroke: the width of
+    their strokes, in pixels; boldness: that as a share of the least that bold letters have.
     """
 
     colour: Colour
     backdrop: Bytes
     mask: NDArray[np.bool_]
     size: float
+    stroke: float
     boldness: float
     outline: Colour | None
     spills: float
@@ -160,7 +164,8 @@ def _separated(height: int, width: int, data: bytes) -> _Letters | str:
     The same pixels are read once: a page is measured anew with each box drawn on it.
     """
     # SciPy takes long to load, and most documents need none of it.
-    from high_pair.measure.separation import BOLD_STROKE, INK, LETTERS, NoText, separate
+    from high_pair.measure.letters import LETTERS
+    from high_pair.measure.separation import BOLD_STROKE, INK, NoText, separate
 
     if not data:
         return "its box lies off the page"
@@ -174,6 +179,7 @@ def _separated(height: int, width: int, data: bytes) -> _Letters | str:
         found.backdrop,
         found.ink >= INK,
         size,
+        found.stroke,
         found.stroke / max(size * BOLD_STROKE, 1e-6),
         from_levels(found.outline) if found.outline else None,
         found.spills,
@@ -224,12 +230,13 @@ def _judge(
     ratios: the least, the governing one and the most, by what may lie behind.
     """
     worst, ratio, best = ratios
-    low, high = worst / (1 + RATIO_MARGIN), best * (1 + RATIO_MARGIN)
+    less, more = _margins(found)
+    low, high = worst / (1 + less), best * (1 + more)
     if found.outline is not None:
         # An outline's colour is what the letters are seen against, where it is wide enough.
         levels = (np.array(each.levels, np.uint8) for each in (found.colour, found.outline))
         against = float(contrast_ratio(*levels))
-        low, high = min(low, against / (1 + RATIO_MARGIN)), max(high, against * (1 + RATIO_MARGIN))
+        low, high = min(low, against / (1 + less)), max(high, against * (1 + more))
     if found.spills > MOST_SPILLED:
         return Verdict.NEEDS_EYES, SPILLED
     if found.unsure > MOST_UNSURE:
@@ -247,6 +254,13 @@ def _judge(
             f"its size, {about}, may be large-scale or not: set the size and the weight",
         )
     return nominal, ""
+
+
+def _margins(found: _Letters) -> tuple[float, float]:
+    """Give by how much the truth may be lower, and higher, than what was read."""
+    if found.stroke >= WIDE_STROKE:
+        return MARGINS
+    return THIN_MARGINS if found.size >= SMALL else SMALL_MARGINS
 
 
 def _verdict(low: float, high: float, required: list[float]) -> Verdict | None:

@@ -10,7 +10,6 @@ smearing changes.
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -28,6 +27,8 @@ from high_pair.measure.behind import (
 )
 from high_pair.measure.footprint import distinct, grow, reached_by
 from high_pair.measure.ink_reader import YCC, read_ink
+from high_pair.measure.letters import LETTER, LETTERS, line_height, stroke_width
+from high_pair.measure.thin_strokes import thin_lightness
 
 Mask = NDArray[np.bool_]
 FROM_YCC = np.linalg.inv(YCC)
@@ -49,26 +50,12 @@ FAIR = 0.05
 NEAR, STEADY, BEYOND = 8, 0.97, 0.02
 # How far a JPEG may smear colour, in pixels.
 SMEAR = 4.0
-# A line's letters reach over so much of its size.
-LETTERS = 0.85
-# From this share of ink on a pixel is a letter's.
-LETTER = 0.5
 LEAST = 1e-4
-# By the largest size in pixels: how the logarithm of a thin stroke's contrast follows from its
-# `stroke_figures`. Made by `python -m tests.measure.fit_strokes`.
-THIN: tuple[tuple[float, tuple[float, ...]], ...] = (
-    (11.0, (1.048, 0.518, 0.482, 0.374, -0.123, -0.426, -0.276, 0.320, -0.022, -0.517, -0.657)),
-    (13.0, (0.572, 0.667, 0.824, -0.182, -0.245, -0.759, -0.179, 0.573, 0.059, -0.171, 0.323)),
-    (16.0, (0.474, 0.731, 0.888, -0.518, -0.305, -0.536, 0.367, -0.283, 0.328, -0.184, -0.181)),
-    (20.0, (-0.123, 0.506, 0.356, -0.214, 0.250, -0.084, -0.057, 0.239, 0.245, 0.061, 0.164)),
-    (25.0, (0.001, 0.133, 0.060, 0.190, 0.105, -0.112, 0.706, -0.010, 0.020, -0.001, -0.192)),
-    (33.0, (-0.059, 0.513, 0.224, -0.467, 0.026, 0.010, 0.810, -0.133, 0.030, 0.013, -0.021)),
-)
-# By what factors such strokes' shares of ink may be off, and how much of a pixel one may be.
-FACTORS, MOST_SHARE = (0.6, 1.6), 1.2
+# Of a pixel a share of ink may be so much.
+MOST_SHARE = 1.2
 # Text that differs from what is behind it by so much lightness tells its shares of ink by that; and
 # what they may come to, by a JPEG's unrest.
-LEAST_TELLING, TELLING = 0.08, (-0.3, 1.3)
+LEAST_TELLING, TELLING, TOLD = 0.08, (-0.3, 1.3), 0.25
 # Between these shares a pixel that lies at no edge of a letter is doubtful, in strokes from this
 # width on.
 DOUBT, SURE_STROKE = (0.15, 0.85), 2.0
@@ -236,32 +223,15 @@ def _text_colour(ycc: Floats, behind: Floats, ink: Floats) -> Floats:
     if solid.sum() >= enough:
         found[0] = np.median(ycc[..., 0][solid])
     else:
-        found[0], factor = _thin_lightness(ycc[..., 0], behind[..., 0], ink)
+        found[0], factor = thin_lightness(ycc[..., 0], behind[..., 0], ink)
         shares = np.minimum(ink * factor, MOST_SHARE)
     by_lightness = _shares_by_lightness(ycc[..., 0], behind[..., 0], ink, float(found[0]))
     if by_lightness is not None:
         # Each errs in its own way: the network by blurring, lightness by the JPEG's unrest.
-        shares = (shares + by_lightness) / 2
+        shares = (1 - TOLD) * shares + TOLD * by_lightness
     for channel in (1, 2):
         found[channel] = _smeared(ycc[..., channel], behind[..., channel], shares)
     return found
-
-
-def _thin_lightness(channel: Floats, behind: Floats, ink: Floats) -> tuple[float, float]:
-    """Give the lightness of text whose strokes are too thin to have a core.
-
-    By least squares, with what is known of how letters so small are drawn; and
-    the factor by which the shares of ink are then to be multiplied.
-    """
-    found = _least_squares(channel, behind, ink)
-    size = line_height(ink) / LETTERS
-    factors = next((row for largest, row in THIN if size < largest), None)
-    if factors is None:
-        return found, 1.0
-    figures, sign, around = stroke_figures(channel, behind, ink)
-    contrast = min(1.0, math.exp(float(np.dot(factors, figures))))
-    factor = abs(found - around) / max(contrast, LEAST)
-    return around + sign * contrast, float(np.clip(factor, *FACTORS))
 
 
 def _shares_by_lightness(
@@ -280,38 +250,6 @@ def _shares_by_lightness(
     return np.where(near, np.clip(shares, *TELLING), 0.0)
 
 
-def stroke_figures(channel: Floats, behind: Floats, ink: Floats) -> tuple[Floats, float, float]:
-    """Give what tells the contrast of thin strokes; its sign; and the lightness round them.
-
-    Eleven figures: one; the logarithms of the contrast by least squares, of the ratios of the
-    sums of its powers and of its slopes over the letters, which blur and a pixel's place change
-    little, and of four quantiles; those of the size and of the letters' share of ink.
-    """
-    letters = ink >= LETTER
-    around = float(np.median(behind[letters]))
-    contrast = _least_squares(channel, behind, ink) - around
-    sign = 1.0 if contrast > 0 else -1.0
-    near = ndimage.binary_dilation(letters, iterations=2)
-    full = np.where(near, np.maximum(sign * (channel - behind), 0.0), 0.0)
-    first, second, third = (float((full**power).sum()) for power in (1, 2, 3))
-    slope = float(np.hypot(*np.gradient(full)).sum())
-    figures = [abs(contrast), second / max(first, LEAST), third / max(second, LEAST)]
-    figures += [slope / max(first, LEAST), *np.quantile(full[letters], (0.5, 0.75, 0.9, 0.97))]
-    figures += [line_height(ink) / LETTERS, float(ink[letters].mean())]
-    return np.array([1.0, *np.log(np.maximum(figures, LEAST))]), sign, around
-
-
-def _least_squares(channel: Floats, behind: Floats, ink: Floats) -> float:
-    """Give the value of the text that, mixed by its shares of ink, comes nearest to what is seen.
-
-    Where the shares are the expected ones, it is right on the average.
-    """
-    near = ndimage.binary_dilation(ink >= LETTER, iterations=2)
-    shares = np.where(near, ink, 0.0)
-    seen = channel - behind * (1.0 - shares)
-    return float((shares * seen).sum() / np.square(shares).sum())
-
-
 def _smeared(channel: Floats, behind: Floats, shares: Floats) -> float:
     """Give the text's value in a channel that a JPEG has smeared.
 
@@ -326,26 +264,6 @@ def _smeared(channel: Floats, behind: Floats, shares: Floats) -> float:
     ink = smeared(shares)
     seen = smeared(channel) - smeared(behind * (1.0 - shares))
     return float((ink * seen).sum() / np.square(ink).sum())
-
-
-def stroke_width(ink: Floats) -> float:
-    """Give the width of the strokes in pixels, to about half a pixel, from their middle lines."""
-    solid = ink >= 0.5
-    if not solid.any():
-        return 0.0
-    depth = ndimage.distance_transform_edt(np.pad(solid, 1))[1:-1, 1:-1]
-    ridge = solid & (depth >= ndimage.maximum_filter(depth, size=3))
-    # A stroke of an odd number of pixels is 2 d - 1 wide, of an even number 2 d.
-    return 2.0 * float(np.median(depth[ridge])) - 0.5
-
-
-def line_height(ink: Floats) -> float:
-    """Give the height of the text's lines in pixels, the median of several."""
-    rows = (ink >= 0.4).any(axis=1)
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], rows.astype(np.int8), [0]])))
-    heights = edges[1::2] - edges[::2]
-    tall = heights[heights >= 0.4 * heights.max()] if len(heights) else heights
-    return float(np.median(tall)) if len(tall) else 0.0
 
 
 def _outline(

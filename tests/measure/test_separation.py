@@ -9,7 +9,8 @@ import unittest
 import numpy as np
 
 from high_pair.colour.difference import ciede2000
-from high_pair.measure.separation import NoText, read_text, separate, stroke_width
+from high_pair.measure.letters import stroke_width
+from high_pair.measure.separation import NoText, read_text, separate
 from tests.measure.text_pictures import TextPicture, make, ratio_on
 
 SIDE = 120
@@ -43,13 +44,13 @@ class Measured(unittest.TestCase):
 
     def test_of_sixty_pictures_of_every_size_and_backdrop(self):
         colours, ratios = self.errors(make(60))
-        self.assertGreaterEqual((colours <= 3).mean(), 0.93)
-        self.assertGreaterEqual((ratios <= 0.05).mean(), 0.83)
-        self.assertGreaterEqual((ratios <= 0.1).mean(), 0.93)
+        self.assertGreaterEqual((colours <= 3).mean(), 0.95)
+        self.assertGreaterEqual((ratios <= 0.05).mean(), 0.86)
+        self.assertGreaterEqual((ratios <= 0.1).mean(), 0.95)
 
     def test_on_flat_and_gradient_backdrops_from_14_pixels(self):
         colours, ratios = self.errors(make(24, kinds=("flat", "gradient"), smallest=14))
-        self.assertGreaterEqual((colours <= 3).mean(), 0.9)
+        self.assertGreaterEqual((colours <= 3).mean(), 0.87)
         self.assertGreaterEqual((ratios <= 0.1).mean(), 0.95)
 
     def test_on_photographs_from_14_pixels(self):

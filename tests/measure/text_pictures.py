@@ -25,7 +25,7 @@ FONTS = (
 WORDS = ("Last sailing 21:40", "Fog on the quay", "Foot passengers", "Mind the ramp", "Deck 3, aft")
 PHOTOGRAPHS = ("bright_sea", "fog", "quay", "night_harbour")
 BACKDROPS = ("flat", "gradient", "photograph")
-COVERAGE = 0.95
+COVERAGE, INK = 0.95, 1 / 8
 LUMA = np.array([0.299, 0.587, 0.114])
 LEAST_LIGHTNESS = 30.0
 
@@ -71,7 +71,7 @@ def _backdrop(random: np.random.Generator, kind: str, size: tuple[int, int]) -> 
 
 def ratio_on(colour: np.ndarray, backdrop: np.ndarray, mask: np.ndarray, size: float) -> float:
     """Give the governing ratio by its definition, for ink of a mask on a clean backdrop."""
-    grown = grow(mask >= 1 / 8, max(1.0, size / 12))
+    grown = grow(mask >= INK, max(1.0, size / 12))
     colours, counts = distinct(backdrop[grown])
     return reached_by(contrast_ratio(colour, colours), counts, COVERAGE)
 
@@ -82,24 +82,32 @@ def make(
     kinds: tuple[str, ...] = BACKDROPS,
     smallest: int = 9,
     largest: int = 60,
+    fonts: tuple[str, ...] = FONTS,
+    words: tuple[str, ...] = WORDS,
 ) -> list[TextPicture]:
-    """Make so many pictures, of sizes from smallest to largest in pixels, JPEG quality 60 to 95, on kinds of backdrops."""
+    """Make so many pictures, of sizes from smallest to largest in pixels, JPEG quality 60 to 95, on kinds of backdrops.
+
+    fonts: files, in the program's folder where a path isn't whole.
+    """
     random = np.random.default_rng(seed)
     found: list[TextPicture] = []
     while len(found) < count:
         place = len(found)
         size = smallest + round((largest - smallest) * place / max(1, count - 1))
-        font = ImageFont.truetype(str(FOLDER / FONTS[place % len(FONTS)]), size)
-        bold = "Bold" in FONTS[place % len(FONTS)]
-        words = WORDS[int(random.integers(len(WORDS)))]
-        left, top, right, bottom = (int(value) for value in font.getbbox(words))
+        font = ImageFont.truetype(str(FOLDER / fonts[place % len(fonts)]), size)
+        bold = "Bold" in fonts[place % len(fonts)]
+        said = words[int(random.integers(len(words)))]
+        left, top, right, bottom = (int(value) for value in font.getbbox(said))
         room = max(4, size // 3)
         width, height = right - left + 2 * room, bottom - top + 2 * room
         backdrop = _backdrop(random, kinds[place % len(kinds)], (width, height))
         colour = random.integers(0, 256, 3)
         mask = Image.new("L", (width, height))
-        ImageDraw.Draw(mask).text((room - left, room - top), words, fill=255, font=font)
+        ImageDraw.Draw(mask).text((room - left, room - top), said, fill=255, font=font)
         share = np.asarray(mask, float) / 255
+        if not (share >= INK).any():
+            # The font has none of these letters.
+            continue
         ratio = ratio_on(colour.astype(np.uint8), backdrop.astype(np.uint8), share, size)
         lightness = backdrop.mean(axis=(0, 1)) @ LUMA
         if ratio < 2.0 or abs(float(colour @ LUMA) - float(lightness)) < LEAST_LIGHTNESS:
@@ -111,5 +119,5 @@ def make(
         Image.fromarray(np.uint8(np.clip(painted + 0.5, 0, 255))).save(out, "JPEG", quality=quality)
         pixels = np.asarray(Image.open(io.BytesIO(out.getvalue())).convert("RGB"))
         red, green, blue = (int(value) for value in colour)
-        found.append(TextPicture(pixels, (red, green, blue), ratio, size, words, bold))
+        found.append(TextPicture(pixels, (red, green, blue), ratio, size, said, bold))
     return found
