@@ -483,6 +483,9 @@ class _Conditions:
             pixels = (rows.stop - rows.start) * (columns.stop - columns.start)
             box = (columns.start, rows.start, columns.stop, rows.stop)
             found.append(Footprint(text, one, np.array([pixels], np.int64), box))
+            if self.plain is not None:
+                # All words stand on one colour: the first speaks for them.
+                break
         return found
 
     def _grown_footprints(self, stretch: Stretch) -> tuple[list[Footprint], str]:

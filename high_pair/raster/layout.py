@@ -227,7 +227,7 @@ class _Builder:
             self._add_room(builder, runs[0], spacer, spacing)
         widths = iter(gaps)
         for run in runs:
-            for piece, is_word in self._pieces(run):
+            for piece, is_word in self._with_blanks(run):
                 if is_word:
                     paint = self.paint_for(self.next_word, run)
                     self.next_word += 1
@@ -244,6 +244,24 @@ class _Builder:
         if right_to_left:
             builder.addText(POP)
         return builder.Build()
+
+    def _with_blanks(self, run: Run) -> Iterator[tuple[str, bool]]:
+        """Cut a run into its pieces, each word with the blanks after it where they show nothing."""
+        if self.decorated or self.marked or run.small_capitals:
+            yield from self._pieces(run)
+            return
+        word = ""
+        for piece, is_word in self._pieces(run):
+            if word and piece.strip(" ") == "":
+                word += piece
+                continue
+            if word:
+                yield word, True
+            word = piece if is_word else ""
+            if not is_word:
+                yield piece, False
+        if word:
+            yield word, True
 
     def _pieces(self, run: Run) -> Iterator[tuple[str, bool]]:
         """Cut a run into what has a paint of its own: nothing, where only its extent is asked."""

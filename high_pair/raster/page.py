@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import skia
@@ -163,6 +164,7 @@ def _levels(pixels: NDArray[np.float32]) -> Bytes:
     return pixels.astype(np.uint8)
 
 
+@lru_cache(maxsize=4096)
 def _word_paint(number: int) -> skia.Paint:
     check = (number * 37 + 101) & 255
     paint = skia.Paint(AntiAlias=True)
