@@ -16,6 +16,7 @@ from functools import partial
 from pathlib import Path
 
 import numpy as np
+from PIL import ImageFont
 
 from high_pair.colour.srgb import from_bytes
 from high_pair.measure.behind import behind_text
@@ -30,6 +31,8 @@ FIRST_STRANGE_SEED, STRANGE_SEEDS, LONGEST = 1400, 240, 22
 SIZES = (11.0, 13.0, 16.0, 20.0, 25.0, 33.0)
 # How far the quadratic's factors are held back, of 100 pictures; and the least contrast fitted to.
 RIDGE, LEAST_CONTRAST = 0.2, 0.02
+
+LETTERS_AND_DIGITS = "aegnrstAEMW0248"
 
 # A picture's size, the true contrast in lightness, and the figures.
 Row = tuple[float, float, np.ndarray]
@@ -80,12 +83,19 @@ def fitted(rows: Sequence[Row]) -> dict[str, np.ndarray]:
     return {name: np.array(table, np.float32) for name, table in tables.items()}
 
 
+def _has_letters(file: str) -> bool:
+    """Tell whether a font draws Latin letters, which some have none of."""
+    drawn = [ImageFont.truetype(file, 20).getmask(each).getbbox() for each in LETTERS_AND_DIGITS]
+    return all(drawn)
+
+
 def main(folder: str) -> None:
     """Write the fitted table."""
     with ProcessPoolExecutor() as pool:
         found = list(pool.map(rows_of, range(FIRST_SEED, FIRST_SEED + SEEDS)))
         if folder:
-            fonts = sorted(str(path.resolve()) for path in Path(folder).iterdir())
+            files = sorted(str(path.resolve()) for path in Path(folder).iterdir())
+            fonts = [file for file in files if _has_letters(file)]
             strange = range(FIRST_STRANGE_SEED, FIRST_STRANGE_SEED + STRANGE_SEEDS)
             found += list(pool.map(partial(rows_of, fonts=fonts), strange))
     rows = [row for some in found for row in some]

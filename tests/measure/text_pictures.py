@@ -105,9 +105,6 @@ def make(
         mask = Image.new("L", (width, height))
         ImageDraw.Draw(mask).text((room - left, room - top), said, fill=255, font=font)
         share = np.asarray(mask, float) / 255
-        if not (share >= INK).any():
-            # The font has none of these letters.
-            continue
         ratio = ratio_on(colour.astype(np.uint8), backdrop.astype(np.uint8), share, size)
         lightness = backdrop.mean(axis=(0, 1)) @ LUMA
         if ratio < 2.0 or abs(float(colour @ LUMA) - float(lightness)) < LEAST_LIGHTNESS:
