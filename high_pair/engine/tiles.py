@@ -32,30 +32,26 @@ def packed(sizes: Sequence[tuple[int, int]], width: int, rows: int) -> tuple[lis
     # In order of their heights, so that those of about one height share a shelf.
     for number in sorted(range(len(sizes)), key=lambda each: sizes[each]):
         high, wide = sizes[number]
-        margin = _margin(wide, width)
-        if left + wide + 2 * margin > width:
+        before, after = _margins(wide, width)
+        if left + before + wide + after > width:
             top, left = below, 0
-        places[number] = Place(left + margin, top + MARGIN)
-        left += wide + 2 * margin
+        places[number] = Place(left + before, top + MARGIN)
+        left += before + wide + after
         below = max(below, top + high + 2 * MARGIN)
     return places, below
 
 
-def _margin(columns: int, width: int) -> int:
-    """Give the margin at both sides: none for a part as wide as the page, or nearly so."""
-    return MARGIN if columns + 2 * MARGIN <= width else 0
+def _margins(columns: int, width: int) -> tuple[int, int]:
+    """Give the margins before and after a part: whole ones, or all that the width leaves."""
+    spare = width - columns
+    before = min(MARGIN, spare // 2)
+    return before, min(MARGIN, spare - before)
 
 
 def put(whole: Pixels, part: Pixels, place: Place, repeated: bool = True) -> None:
     """Write a part into the whole, with its margin, which is nothing where none is repeated."""
-    rows, columns = part.shape[:2]
-    margin = _margin(columns, whole.shape[1])
-    if repeated:
-        room = [(MARGIN, MARGIN), (margin, margin), *[(0, 0)] * (part.ndim - 2)]
-        part = np.pad(part, room, mode="edge")
-        whole[
-            place.top - MARGIN : place.top + rows + MARGIN,
-            place.left - margin : place.left + columns + margin,
-        ] = part
-    else:
-        whole[place.top : place.top + rows, place.left : place.left + columns] = part
+    before, after = _margins(part.shape[1], whole.shape[1])
+    room = [(MARGIN, MARGIN), (before, after), *[(0, 0)] * (part.ndim - 2)]
+    part = np.pad(part, room, mode="edge" if repeated else "constant")
+    top, left = place.top - MARGIN, place.left - before
+    whole[top : top + part.shape[0], left : left + part.shape[1]] = part

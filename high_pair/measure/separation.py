@@ -20,11 +20,7 @@ from high_pair.colour.oklab import oklab_of
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, Floats, from_bytes, to_bytes
 from high_pair.errors import HighPairError
-from high_pair.measure.behind import (
-    CLEAN,
-    behind_text,
-    clean_pixels,
-)
+from high_pair.measure.behind import CLEAN, behind_text, clean_pixels
 from high_pair.measure.footprint import distinct, grow, reached_by
 from high_pair.measure.ink_reader import YCC, read_ink
 from high_pair.measure.letters import LETTER, LETTERS, line_height, stroke_width

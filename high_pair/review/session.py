@@ -193,23 +193,16 @@ class Session:
 
     # Deciding
 
-    def restore(self, decisions: Sequence[Decision]) -> tuple[Decision, ...]:
-        """Take decisions of an earlier day, in order; the pages of their files are due again.
-
-        Gives those that can't be carried out any more, which are left out.
-        """
-        restored = self.restored(decisions)
-        self.take_restored(restored)
-        return restored.left
-
     def restored(self, decisions: Sequence[Decision]) -> Restored:
-        """Carry decisions of an earlier day out; changes nothing, and may be called on any thread.
+        """Carry decisions of an earlier day out, in order, but those that can't be any more.
 
-        Those of files that aren't open any more aren't asked about.
+        Changes nothing, and may be called on any thread. Those of files that aren't
+        open any more aren't asked about.
         """
+        # Asked for first: a file that closes from now on makes it another one.
+        before = history = self.history
         bases = {key: file.base for key, file in dict(self.files).items()}
         decisions = [each for each in decisions if each.file in bases]
-        before = history = self.history
         for decision in decisions:
             history = history.with_decision(decision)
         keys = {decision.file for decision in decisions}
@@ -231,7 +224,10 @@ class Session:
         return Restored(before, history, documents, tuple(left))
 
     def take_restored(self, restored: Restored) -> bool:
-        """Take what was restored; False, and nothing is taken, where other things were decided."""
+        """Take what was restored; the pages of its files are due again.
+
+        False, and nothing is taken, where something else was decided, or a file closed, meanwhile.
+        """
         if self.history is not restored.before:
             return False
         self.history = restored.history

@@ -32,9 +32,8 @@ class Packed(unittest.TestCase):
             self.assertTrue(np.array_equal(found, part))
             # Close round it is more of the same.
             left, right = max(0, place.left - MARGIN), min(WIDTH, place.left + wide + MARGIN)
-            if right - left >= wide + 2 * MARGIN:
-                near = whole[place.top - MARGIN : place.top + high + MARGIN, left:right]
-                self.assertEqual(set(np.unique(near)), {part[0, 0, 0]})
+            near = whole[place.top - MARGIN : place.top + high + MARGIN, left:right]
+            self.assertEqual(set(np.unique(near)), {part[0, 0, 0]})
 
     def test_small_parts_share_rows(self):
         places, rows = packed([(20, 40)] * 8, WIDTH, ROWS)

@@ -182,6 +182,11 @@ class InASession(unittest.TestCase):
         (pair,) = session.pairs_on(1, 0)
         return pair
 
+    def restore(self, session, decisions):
+        restored = session.restored(decisions)
+        self.assertTrue(session.take_restored(restored))
+        return restored.left
+
     def test_decisions_are_taken_up_again_and_can_be_undone(self):
         first = self.session()
         pair = self.measure(first)
@@ -193,7 +198,7 @@ class InASession(unittest.TestCase):
         from high_pair.review.history import Decision
 
         decisions = [Decision(1, each.words, each.edits) for each in kept.decisions]
-        self.assertEqual(second.restore(decisions), ())
+        self.assertEqual(self.restore(second, decisions), ())
         pair = self.measure(second)
         self.assertIs(pair.verdict, Verdict.SET_ASIDE)
         self.assertEqual(pair.reason, "it is a logotype")
@@ -210,7 +215,7 @@ class InASession(unittest.TestCase):
         pair = self.measure(session)
         gone = Decision(1, "gone", (RecolourText("ppt/slides/slide1.xml#sp=9/p=1/r=1", (0, 0, 0)),))
         good = Decision(1, "good", (RecolourText(pair.address, (0, 0, 0)),))
-        self.assertEqual(session.restore([gone, good]), (gone,))
+        self.assertEqual(self.restore(session, [gone, good]), (gone,))
         self.assertIs(self.measure(session).verdict, Verdict.PASSES)
 
     def test_decisions_of_a_file_that_is_closed_meanwhile_do_not_come_back(self):
