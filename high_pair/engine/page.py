@@ -34,10 +34,13 @@ OURS = QWebEngineScript.ScriptWorldId.ApplicationWorld.value
 THEIRS = QWebEngineScript.ScriptWorldId.MainWorld.value
 # For so long nothing may have been loaded or changed before a page is taken.
 QUIET = 0.5
-# Changes alone, as by a clock that ticks, hold a page no longer than this.
+# Changes alone, as by a clock that ticks, hold a page no longer than this;
+# nor does anything, once its limit is used up.
 MOST_RESTLESS = 3.0
 # After a load that ended early what it was becomes known within so many seconds.
 DOUBT = 0.4
+# Where a view is until a page begins.
+BEFORE_ANY = "about:blank"
 # net::ERR_ABORTED
 ABORTED = -3
 FAULT = "high-pair-fault: "
@@ -112,6 +115,8 @@ class BrowserPage:
         self._error = ""
         self._failed = False
         self._download = ""
+        # Its limit is used up: it has no second one.
+        self._late = False
         self.page.loadFinished.connect(self._load_finished)
         self.page.loadingChanged.connect(self._loading_changed)
         self.tools = Tools(devtools, self.page.devToolsId())
@@ -174,9 +179,9 @@ class BrowserPage:
         if self._loaded is False and self._failed:
             raise PageProblem(f"it can't be loaded ({self._error or 'no answer'})")
         if self._loaded is None:
-            self.notes.append(
-                f"it was still loading after {self.wanted.limit:g} s and was taken as it was then"
-            )
+            if self.ask("location.href") == BEFORE_ANY:
+                raise PageProblem(f"it can't be loaded (no answer after {self.wanted.limit:g} s)")
+            self._take_late(f"it was still loading after {self.wanted.limit:g} s")
         if self.tools.status >= 400:
             self.notes.append(f"the server answered with an error ({self.tools.status})")
         self.settle(end)
@@ -203,8 +208,11 @@ class BrowserPage:
 
     def settle(self, end: float | None = None, quiet: float = QUIET) -> None:
         """Wait until nothing has been loaded or changed for a while."""
-        end = time.monotonic() + self.wanted.limit if end is None else end
         start = time.monotonic()
+        if self._late:
+            end = start + MOST_RESTLESS
+        elif end is None:
+            end = start + self.wanted.limit
         self.run(script("watch"))
         while True:
             pause(0.03)
@@ -219,8 +227,15 @@ class BrowserPage:
             if state["ready"] and state["fonts"] and idle and still and now - start >= quiet:
                 return
             if now > end:
-                self.notes.append("it never came to rest and was taken as it was at the limit")
+                if not self._late:
+                    self._take_late(f"it hadn't come to rest after {self.wanted.limit:g} s")
                 return
+
+    def _take_late(self, why: str) -> None:
+        """Stop what is still being loaded, and say that the page is taken as it is now."""
+        self._late = True
+        self.notes.append(f"{why} and was taken as it was then")
+        self.tools.ask("Page.stopLoading")
 
     # Asking
 
