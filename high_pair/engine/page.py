@@ -44,6 +44,8 @@ BEFORE_ANY = "about:blank"
 # net::ERR_ABORTED
 ABORTED = -3
 FAULT = "high-pair-fault: "
+# Running text is where it was sent within so many seconds.
+ARRIVING = 0.1
 # A script of ours that has no answer by then stands behind one of the page's that has no end,
 # or a page is so large that it had better end.
 LEAST_ANSWER, MOST_ANSWER = 4.0, 25.0
@@ -266,7 +268,8 @@ class BrowserPage:
     def hold_still(self) -> None:
         """Stop timers and bring animations to their end."""
         self.run(script("halt"), THEIRS)
-        self.ask("highPair.finishAnimations()")
+        if self.ask("highPair.holdStill()"):
+            pause(ARRIVING)
 
     def close(self, hung: bool = False) -> None:
         """Let go of the page and what it holds. hung: it wouldn't go by itself."""

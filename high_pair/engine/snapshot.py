@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from high_pair.engine.frames import Painter, Pixels
+from high_pair.engine.moving import find_moving, mark_moving
 from high_pair.engine.origins import find_origins
 from high_pair.engine.page import BrowserPage, script
 from high_pair.engine.paintings import (
@@ -32,7 +33,7 @@ from high_pair.engine.tiles import MARGIN, packed, put
 from high_pair.engine.wire import put_array
 
 # In the order in which they need one another.
-SCRIPTS = ("watch", "colours", "places", "collect", "show", "origins")
+SCRIPTS = ("watch", "colours", "places", "collect", "show", "still", "origins")
 # Room round a bar in which what lies under it is painted, in CSS pixels.
 BESIDE = 40.0
 # Seconds in which scrollers are painted; what is left by then isn't.
@@ -183,6 +184,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
     told = collected(page)
     page.ask("highPair.nameClipped()")
     page.ask(f"highPair.name('hp-bar', {json.dumps([bar[0] for bar in told['bars']])})")
+    moving = find_moving(page)
     found = Taken(page, painter, told)
     times["collect"] = time.monotonic() - start
     with ThreadPoolExecutor(1) as beside:
@@ -198,6 +200,8 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
         found.main = main.result()
         if states:
             take_states(found, beside)
+        if moving:
+            mark_moving(found, moving)
     times["whole"] = time.monotonic() - start
     return _told(found, times, folder)
 

@@ -105,6 +105,7 @@ def _take_state(
 ) -> None:
     page = taken.page
     page.ask("highPair.mendNow()")
+    page.ask("highPair.finishAnimations()")
     now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
     outlines = []
     if state == "focus":

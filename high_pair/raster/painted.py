@@ -30,7 +30,8 @@ def number_painted(
 ) -> tuple[NDArray[np.int32], tuple[int, ...]]:
     """Number the ink of all words; gives the numbers, int32 (h, w), and each text's first one.
 
-    Ink in the boxes of two words is the first one's; loose boxes take what no word has.
+    Ink in the boxes of two words is the first one's; loose boxes take what no word has,
+    and texts of which nothing is painted take none.
     """
     numbers = np.zeros(painting.coverage.shape, np.int32)
     firsts = []
@@ -40,7 +41,7 @@ def number_painted(
         following += len(text.words)
     for loose in (False, True):
         for text, first in zip(texts, firsts, strict=True):
-            if text.loose is loose:
+            if text.loose is loose and not text.inkless:
                 _number(numbers, painting, text, first)
     return numbers, tuple(firsts)
 

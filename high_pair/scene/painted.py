@@ -57,7 +57,8 @@ class PaintedText:
     within something see-through; exempt: why the standard asks nothing of it;
     appears: when it looks so, empty where it does at rest; loose: its box is one
     in which other ink may lie that belongs to no word; ink_opacity: how opaque
-    what it stands in leaves its ink.
+    what it stands in leaves its ink; inkless: nothing of it is painted, so ink in
+    its boxes is another's.
     """
 
     run: Run
@@ -70,6 +71,7 @@ class PaintedText:
     appears: str = ""
     loose: bool = False
     ink_opacity: float = 1.0
+    inkless: bool = False
 
     @property
     def on_page(self) -> bool:

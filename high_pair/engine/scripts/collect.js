@@ -44,7 +44,9 @@
     if (style.maskImage && style.maskImage !== "none") found.painted = "a mask lies over it";
     if (style.position === "fixed" && !found.fixed) found.fixed = element;
     if (style.position === "sticky" && !found.fixed) found.fixed = element;
-    if (style.contentVisibility === "hidden") found.hidden = "invisible";
+    // So is what a folded part keeps: it has a place, and isn't painted there.
+    if (style.contentVisibility === "hidden" || style.display !== "contents" && !element.checkVisibility())
+      found.hidden = "invisible";
     if (element.matches(":disabled") || element.getAttribute("aria-disabled") === "true")
       found.disabled = true;
     if (element.localName === "label" && element.control && element.control.matches(":disabled"))
@@ -392,7 +394,8 @@
   function textNode(node, frame, facts, found, told) {
     const parent = upOf(node);
     if (!parent || !node.data.trim()) return;
-    const about = factsOf(parent, frame, facts);
+    let about = factsOf(parent, frame, facts);
+    if (parent.localName === "details" && !parent.open) about = { ...about, hidden: "invisible" };
     const words = wordsOf(node, frame);
     if (!words.length) return;
     let number = 1;
@@ -582,6 +585,13 @@
       if (!element.parentElement.closest(`[${attribute}]`))
         walk(element, pageFrame(), found, [], told, facts, true);
     return found;
+  };
+
+  // Where an element lies on the page, within whichever frame: [x, y, width, height].
+  own.placeOf = (element) => {
+    const { x, y } = frames.get(element.ownerDocument) || pageFrame();
+    const box = element.getBoundingClientRect();
+    return [box.left + x, box.top + y, box.width, box.height];
   };
 
   // The texts within one element, as they are now.

@@ -46,6 +46,8 @@
     for (const root of own.roots()) {
       try { put(root, text); } catch { /* A frame that went away meanwhile. */ }
     }
+    // Scrolling, or a state, may have set something in motion.
+    own.finishAnimations();
     own.mark(colour);
     return true;
   };

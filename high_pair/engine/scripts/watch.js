@@ -11,19 +11,5 @@
       fonts: !document.fonts || document.fonts.status === "loaded",
       still: (performance.now() - state.last) / 1000,
     }),
-    finishAnimations: () => {
-      for (const animation of document.getAnimations()) {
-        try {
-          const timing = animation.effect && animation.effect.getComputedTiming();
-          if (timing && !Number.isFinite(timing.endTime)) {
-            // One without an end is brought to the end of its first round.
-            animation.effect.updateTiming({ iterations: 1 });
-          }
-          animation.finish();
-        } catch { animation.cancel(); }
-      }
-      for (const media of document.querySelectorAll("video, audio")) media.pause();
-      return true;
-    },
   };
 })();

@@ -36,6 +36,8 @@ EXEMPT = {
     "transparent": Exemption.TRANSPARENT,
     "inactive": Exemption.INACTIVE,
 }
+# Of these nothing is painted.
+INKLESS = ("invisible", "transparent")
 EVERYWHERE = (-math.inf, -math.inf, math.inf, math.inf)
 # A box no larger than this, in pixels, shows nothing to anybody.
 NOTHING_SHOWS = 2.0
@@ -43,6 +45,7 @@ ATTACHED = (
     "the picture behind it stays in place while the page is scrolled, so what is behind the text "
     "changes"
 )
+MOVING = "a film or a moving picture is behind it, of which a painting is one moment"
 HIDDEN = "when all links look so at once, something of another lies over it: look at it alone"
 UNREACHED = "it lies where no scrolling of its box showed it whole"
 TILTED = "it is turned in space, and its size as shown isn't known"
@@ -107,7 +110,7 @@ def _claim_in_tiles(taken: Taken) -> None:
     words = [
         word[1:]
         for told in taken.told["texts"]
-        if not told.get("appears") and told["words"]
+        if not told.get("appears") and told["words"] and told["exempt"] not in INKLESS
         for word in told["words"]
     ]
     loose = [told for told in taken.told["texts"] if told.get("appears") and not told["words"]]
@@ -244,6 +247,7 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
         appears=told.get("appears", ""),
         loose=not told["words"],
         ink_opacity=opacity,
+        inkless=told["exempt"] in INKLESS,
     )
 
 
@@ -268,6 +272,8 @@ def _trouble(taken: Taken, told: dict[str, Any]) -> str:
         return SAID[told["reason"]]
     if told["attached"]:
         return ATTACHED
+    if told.get("moving"):
+        return MOVING
     if told.get("hidden"):
         return HIDDEN
     if told.get("unreached"):
@@ -383,6 +389,8 @@ def _stray(taken: Taken, texts: Sequence[PaintedText]) -> list[PaintedText]:
     painting = taken.painting
     free = painting.coverage[: painting.rows] >= FULL // 3
     for text in texts:
+        if text.inkless:
+            continue
         room = int(text.run.size / POINTS_A_PIXEL * OVERHANG) + 2
         for word in text.words:
             left, top, right, bottom = word.box

@@ -1,0 +1,117 @@
+// Brings everything that moves to its end and holds it there. Runs in a world of its own.
+(() => {
+  const own = globalThis.highPair;
+  if (own.holdStill) return;
+
+  function finish(animation) {
+    // One that goes with scrolling stands where the page, shown whole, has brought it.
+    if (animation.playState === "finished" || animation.timeline && "source" in animation.timeline) return;
+    try {
+      const timing = animation.effect && animation.effect.getComputedTiming();
+      if (timing && !Number.isFinite(timing.endTime)) {
+        // One without an end is brought to the end of its first round.
+        animation.effect.updateTiming({ iterations: 1 });
+      }
+      animation.finish();
+    } catch { animation.cancel(); }
+  }
+
+  // What style sheets and scripts animate, in every tree of the page.
+  own.finishAnimations = () => {
+    for (const root of own.roots()) {
+      try { root.getAnimations().forEach(finish); } catch { /* A frame that went away meanwhile. */ }
+    }
+    return true;
+  };
+
+  // A drawing's own animations (SMIL): all have one clock, which is set to when the last one ends.
+  function hold(drawing) {
+    if (drawing.ownerSVGElement || drawing.animationsPaused()) return;
+    const moving = drawing.querySelectorAll("animate, animateTransform, animateMotion, set");
+    if (!moving.length) return;
+    let end = 0;
+    for (const each of moving) {
+      try {
+        const rounds = parseFloat(each.getAttribute("repeatCount")) || 1;
+        end = Math.max(end, each.getStartTime() + each.getSimpleDuration() * rounds);
+      } catch {
+        // It has ended, or waits for something to begin, or has no length.
+        end = Math.max(end, drawing.getCurrentTime());
+      }
+    }
+    drawing.pauseAnimations();
+    drawing.setCurrentTime(end);
+  }
+
+  // Old running text: it is sent to where it would stay if it ran once.
+  function arrive(running) {
+    running.behavior = "slide";
+    running.trueSpeed = true;
+    running.scrollDelay = 1;
+    running.scrollAmount = 100000;
+    running.start();
+  }
+
+  // Tells how many running texts are on their way.
+  own.holdStill = () => {
+    let running = 0;
+    for (const root of own.roots()) {
+      try {
+        for (const media of root.querySelectorAll("video, audio")) media.pause();
+        root.querySelectorAll("svg").forEach(hold);
+        for (const each of root.querySelectorAll("marquee")) { arrive(each); running++; }
+      } catch { /* A frame that went away meanwhile. */ }
+    }
+    own.finishAnimations();
+    return running;
+  };
+
+  // Pictures that move, and films
+
+  const SIDES = ["", "::before", "::after"];
+  // What of a look may be a picture.
+  const SHOWN = ["backgroundImage", "borderImageSource", "listStyleImage", "maskImage", "content"];
+  const ADDRESS = /url\("((?:[^"\\]|\\.)*)"\)/g;
+
+  // Each element, or generated part of one, that shows pictures, with their addresses.
+  function* pictured(root) {
+    for (const element of root.querySelectorAll("*")) {
+      if (element.localName === "img" || element.localName === "input" && element.type === "image")
+        yield [element, "own", [element.currentSrc || element.src]];
+      for (const side of SIDES) {
+        const style = getComputedStyle(element, side || null);
+        if (side && ["none", "normal"].includes(style.content)) continue;
+        const said = SHOWN.map((name) => style[name] || "").join(" ");
+        if (!said.includes("url(")) continue;
+        const addresses = [...said.matchAll(ADDRESS)].map((match) => match[1].replace(/\\(.)/g, "$1"));
+        yield [element, side.slice(2) || "own", addresses];
+      }
+    }
+  }
+
+  own.dataPictures = () => {
+    const found = new Set();
+    for (const root of own.roots())
+      for (const [, , addresses] of pictured(root))
+        for (const address of addresses) if (address.startsWith("data:image/")) found.add(address);
+    return [...found];
+  };
+
+  // Gives what moves an attribute; tells of each whether it is a film, and its box on the page.
+  own.nameMoving = (attribute, moving) => {
+    const addresses = new Set(moving), found = [];
+    const add = (element, side) => {
+      const box = own.placeOf(element);
+      if (box[2] < 1 || box[3] < 1) return;
+      element.setAttribute(attribute, `${element.getAttribute(attribute) || ""} ${side}`.trim());
+      found.push([element.localName === "video", box]);
+    };
+    for (const root of own.roots()) {
+      for (const film of root.querySelectorAll("video")) add(film, "own");
+      if (addresses.size)
+        for (const [element, side, shown] of pictured(root))
+          if (shown.some((address) => addresses.has(address))) add(element, side);
+    }
+    return found;
+  };
+})();
