@@ -78,12 +78,16 @@ class Paintings:
 
 @dataclass
 class Taken:
-    """What is told of a page; tiles: paintings of parts as they look at other times."""
+    """What is told of a page.
+
+    tiles: paintings of parts as they look at other times; layers: see `layers.find_layers`.
+    """
 
     page: BrowserPage
     painter: Painter
     told: dict[str, Any]
     main: Paintings | None = None
+    layers: Pixels | None = None
     tiles: list[tuple[dict[str, Any], Paintings]] = field(default_factory=list)
     tile_pixels: int = 0
 

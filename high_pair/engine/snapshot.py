@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from high_pair.engine.frames import Painter, Pixels
+from high_pair.engine.layers import find_layers, layer_texts
 from high_pair.engine.moving import find_moving, mark_moving
 from high_pair.engine.origins import find_origins
 from high_pair.engine.page import BrowserPage, script
@@ -184,6 +185,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
     told = collected(page)
     page.ask("highPair.nameClipped()")
     page.ask(f"highPair.name('hp-bar', {json.dumps([bar[0] for bar in told['bars']])})")
+    layers = layer_texts(page, told)
     moving = find_moving(page)
     found = Taken(page, painter, told)
     times["collect"] = time.monotonic() - start
@@ -198,6 +200,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
         told["icons"] = page.ask("highPair.icons()")
         told["indicators"] = []
         found.main = main.result()
+        found.layers = find_layers(found, layers)
         if states:
             take_states(found, beside)
         if moving:
@@ -229,6 +232,8 @@ def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]
             for (_, tile), place in zip(found.tiles, places, strict=True):
                 put(whole, getattr(tile, name), place, repeats)
         arrays[name] = put_array(folder, f"{time.monotonic_ns()}-{name}", whole)
+    if found.layers is not None:
+        arrays["layers"] = put_array(folder, f"{time.monotonic_ns()}-layers", found.layers)
     requests = found.page.requests
     return {
         **found.told,

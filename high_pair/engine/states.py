@@ -121,6 +121,9 @@ def _take_state(
         if text["scroller"] and not visible(text):
             # What lies outside the view in a scroller is measured at rest alone.
             continue
+        if before is not None and before.get("under") and before["words"] == text["words"]:
+            # Another text lies over it, and it is that one's look that changes.
+            continue
         if before is not None and not before["exempt"] and not text["exempt"]:
             candidates.append((before, text))
     paintings, changed = _painted(taken, beside, candidates)

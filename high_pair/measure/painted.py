@@ -26,7 +26,7 @@ from high_pair.measure.pairs import Asked, Pair, judged, numbers_of_shades, pair
 from high_pair.raster.page import PageRaster
 from high_pair.raster.painted import is_pictograph
 from high_pair.scene.paint import Colour, from_levels
-from high_pair.scene.painted import FULL, OWN_COLOURS, PaintedText, Painting
+from high_pair.scene.painted import FULL, OWN_COLOURS, PaintedText, Painting, PixelBox
 from high_pair.wcag.verdicts import Exemption, Verdict
 
 Area = tuple[slice, slice]
@@ -197,7 +197,10 @@ def _footprints(
     for number, (word, area) in enumerate(zip(item.words, areas, strict=True), first):
         if area is None:
             continue
-        grown = rows, columns = grown_area(area, radius, shape)
+        grown = grown_area(area, radius, shape)
+        if word.cut:
+            grown = _within(grown, word.box)
+        rows, columns = grown
         box = (columns.start, rows.start, columns.stop, rows.stop)
         one = plain if plain is not None else one_colour(raster.backdrop[grown])
         if one is not None:
@@ -209,6 +212,15 @@ def _footprints(
         if footprint is not None:
             found.append(footprint)
     return tuple(found)
+
+
+def _within(area: Area, box: PixelBox) -> Area:
+    """Give the part of an area that lies in a box; some of the area does."""
+    (rows, columns), (left, top, right, bottom) = area, box
+    return (
+        slice(max(rows.start, top), min(rows.stop, bottom)),
+        slice(max(columns.start, left), min(columns.stop, right)),
+    )
 
 
 def _cores(

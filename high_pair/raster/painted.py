@@ -54,6 +54,8 @@ def _number(numbers: NDArray[np.int32], painting: Painting, text: PaintedText, f
         here = numbers[area]
         coverage = painting.coverage[area]
         free = (coverage >= least) & (here == 0)
+        if text.layer and painting.layers is not None and bottom <= len(painting.layers):
+            free &= painting.layers[area] == text.layer
         here[free] = first + offset
 
 

@@ -25,7 +25,8 @@ class Painting:
 
     seen: uint8 (h, w, 3), with text; backdrop: (h, w, 3), without; coverage:
     uint8 (h, w), how much of a pixel is ink, FULL for all of it; scale: pixels
-    a point; rows: those of the page itself.
+    a point; rows: those of the page itself; layers: whose ink each of its pixels
+    is where texts lie over one another, uint8 (rows, w), None where none do.
     """
 
     seen: NDArray[np.uint8]
@@ -33,18 +34,21 @@ class Painting:
     coverage: NDArray[np.uint8]
     scale: float
     rows: int
+    layers: NDArray[np.uint8] | None = None
 
 
 @dataclass(frozen=True)
 class PaintedWord:
     """A word, and the box on the painting (left, top, right, bottom) in which its ink lies.
 
-    shift: by which a place on the painting is moved to its place on the page, in pixels.
+    shift: by which a place on the painting is moved to its place on the page, in
+    pixels; cut: something hides the rest of it, so nothing beyond its box is behind it.
     """
 
     text: str
     box: PixelBox
     shift: tuple[int, int] = (0, 0)
+    cut: bool = False
 
 
 @dataclass(frozen=True)
@@ -58,7 +62,7 @@ class PaintedText:
     appears: when it looks so, empty where it does at rest; loose: its box is one
     in which other ink may lie that belongs to no word; ink_opacity: how opaque
     what it stands in leaves its ink; inkless: nothing of it is painted, so ink in
-    its boxes is another's.
+    its boxes is another's; layer: in which of `Painting.layers` its ink is, 0 in any.
     """
 
     run: Run
@@ -72,6 +76,7 @@ class PaintedText:
     loose: bool = False
     ink_opacity: float = 1.0
     inkless: bool = False
+    layer: int = 0
 
     @property
     def on_page(self) -> bool:

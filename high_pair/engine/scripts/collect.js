@@ -446,6 +446,13 @@
     if (rest.length) found.push(item(about, "text", text, { words: rest, number, suffix }, frame));
   }
 
+  // Boxes of what is painted somewhere of its own, and may lie over texts in part.
+  let laid = [];
+  const boxOf = (element, frame) => {
+    const box = element.getBoundingClientRect();
+    return [box.left + frame.x, box.top + frame.y, box.width, box.height];
+  };
+
   const PATIENCE_MS = 6000, MOST_TEXTS = 25000;
   function walk(root, frame, found, pictures, told, facts = new Map(), own_too = false) {
     const start = performance.now();
@@ -469,6 +476,8 @@
         skip(walker, node);
         continue;
       }
+      if (style.position !== "static" && (isPicture || tag === "svg" || style.backgroundImage !== "none"
+        || style.backgroundColor !== "rgba(0, 0, 0, 0)")) laid.push(boxOf(node, frame));
       const sides = mentioned.sides || tag === "q";
       const before = sides ? getComputedStyle(node, "::before").content : "none";
       const after = sides ? getComputedStyle(node, "::after").content : "none";
@@ -588,11 +597,7 @@
   };
 
   // Where an element lies on the page, within whichever frame: [x, y, width, height].
-  own.placeOf = (element) => {
-    const { x, y } = frames.get(element.ownerDocument) || pageFrame();
-    const box = element.getBoundingClientRect();
-    return [box.left + x, box.top + y, box.width, box.height];
-  };
+  own.placeOf = (element) => boxOf(element, frames.get(element.ownerDocument) || pageFrame());
 
   // The texts within one element, as they are now.
   own.collectOf = (number) => {
@@ -605,6 +610,7 @@
     ids = new Map();
     elements = [null];
     surfaces = [];
+    laid = [];
     clipped.clear();
     own.forgetPlaces();
     own.cutShort = false;
@@ -624,6 +630,6 @@
       each.getClientRects().length && each.textContent.trim()).slice(0, 60).map((each) =>
       [+each.localName[1], each.textContent.replace(/\s+/g, " ").trim().slice(0, 80)]);
     return ({ title: document.title.trim(), headings, lang: document.documentElement.lang,
-      texts: found, pictures, surfaces, bars, cut: own.cutShort });
+      texts: found, pictures, surfaces, laid, bars, cut: own.cutShort });
   };
 })();

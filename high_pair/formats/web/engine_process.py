@@ -21,7 +21,6 @@ from high_pair.errors import Cancelled, HighPairError
 # Beyond a page's own limit: starting the engine, painting, scrolling, forcing states.
 BESIDES = 90.0
 FILES, WEB = "files", "web"
-ARRAYS = ("seen", "backdrop", "coverage")
 
 
 class EngineProblem(HighPairError):
@@ -105,8 +104,8 @@ class Engine:
             if "problem" in told:
                 raise EngineProblem(str(told["problem"]), bool(told.get("hung")))
             assert self._folder is not None
-            for name in ARRAYS:
-                told[name] = take_array(self._folder, told["arrays"][name])
+            for name, array in told["arrays"].items():
+                told[name] = take_array(self._folder, array)
             return told
 
     def frame_seconds(self, page: dict[str, Any]) -> float:

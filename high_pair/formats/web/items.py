@@ -86,7 +86,7 @@ def taken_from(told: dict[str, Any], origins: Origins, is_drawing: bool = False)
     """Take over what the engine told."""
     painting = Painting(
         told.pop("seen"), told.pop("backdrop"), told.pop("coverage"),
-        1 / POINTS_A_PIXEL, int(told["rows"]),
+        1 / POINTS_A_PIXEL, int(told["rows"]), told.pop("layers", None),
     )  # fmt: skip
     return Taken(told, painting, float(told["zoom"]), origins, is_drawing)
 
@@ -248,6 +248,7 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
         loose=not told["words"],
         ink_opacity=opacity,
         inkless=told["exempt"] in INKLESS,
+        layer=0 if told.get("tile") is not None else told.get("layer", 0),
     )
 
 
@@ -310,8 +311,9 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
         return _placed(taken, told), ""
     boxes = told["words"] or ([[told["text"], *told["region"]]] if told["region"] else [])
     clip = told["clip"] if told.get("tile") is None or not told["scroller"] else None
+    seen = told.get("seen", {}) if told.get("tile") is None else {}
     found, shown, left_of_page = [], False, 0
-    for text, x, y, width, height in boxes:
+    for place, (text, x, y, width, height) in enumerate(boxes):
         right, bottom = x + width, y + height
         if right <= 0 or bottom <= 0 or x >= taken.told["width"]:
             left_of_page += 1
@@ -322,7 +324,13 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
             if right - x <= NOTHING_SHOWS or bottom - y <= NOTHING_SHOWS:
                 continue
         shown = True
-        word = _word(taken, text, (x, y, right, bottom), _tile(taken, told))
+        if str(place) in seen:
+            # What is left of it under something that lies over it.
+            part = seen[str(place)]
+            x, y = max(x, part[0]), max(y, part[1])
+            right, bottom = min(right, part[0] + part[2]), min(bottom, part[1] + part[3])
+        cut = (right - x, bottom - y) != (width, height)
+        word = _word(taken, text, (x, y, right, bottom), _tile(taken, told), cut)
         if word is not None:
             found.append(word)
     if shown or told.get("unreached"):
@@ -363,6 +371,7 @@ def _word(
     text: str,
     corners: tuple[float, float, float, float],
     tile: dict[str, Any] | None,
+    cut: bool = False,
 ) -> PaintedWord | None:
     """Give a word at a place of the page as it is painted; None where it isn't."""
     left, top, right, bottom = (value * taken.zoom for value in corners)
@@ -378,7 +387,7 @@ def _word(
     )
     if box[0] >= box[2] or box[1] >= box[3]:
         return None
-    return PaintedWord(text, box, (across, down))
+    return PaintedWord(text, box, (across, down), cut)
 
 
 # Ink that belongs to no text that is told

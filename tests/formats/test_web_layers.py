@@ -1,0 +1,119 @@
+"""Texts that lie over one another on a page: each is judged by its own ink. In the real engine."""
+
+from __future__ import annotations
+
+import unittest
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from high_pair.engine.layers import LEAST_WIDTH, SHARE, meeting
+from high_pair.formats.web.settings import WebSettings
+from high_pair.measure.pairs import Pair
+from high_pair.wcag.verdicts import Exemption, Verdict
+from tests.web_pages import PageFolder, pairs_of, ratio, text_pairs, whole
+
+PANEL = "div{position:absolute;left:0;top:0;width:600px;height:200px;padding:22px;background:#222;color:#ccc}"
+
+
+class TextsOverTexts(PageFolder):
+    def only(self, pairs: list[Pair], text: str) -> Pair:
+        (pair,) = text_pairs(pairs, text)
+        return pair
+
+    def assert_measured(self, pair: Pair, foreground: str, background: str) -> None:
+        assert pair.numbers is not None, pair.reason
+        self.assertEqual(
+            (pair.numbers.foreground, pair.numbers.background), (foreground, background)
+        )
+        self.assertAlmostEqual(pair.numbers.ratio, ratio(foreground, background), delta=0.01)
+
+    def test_what_a_panel_with_words_covers_is_exempt(self) -> None:
+        body = "<p>Below the panel</p><p>Below it too</p><div>Panel words that cover what is below</div>"
+        pairs = self.pairs(whole(body, f"p{{margin:0}}{PANEL}"))
+        for text in ("Below the panel", "Below it too"):
+            pair = self.only(pairs, text)
+            self.assertEqual((pair.verdict, pair.reason), (Verdict.EXEMPT, str(Exemption.COVERED)))
+        panel = self.only(pairs, "Panel words that cover what is below")
+        self.assert_measured(panel, "#CCCCCC", "#222222")
+
+    def test_so_it_is_whichever_comes_first_in_the_page(self) -> None:
+        body = "<div style=z-index:2>Panel words that cover</div><p>Below the panel</p>"
+        pairs = self.pairs(whole(body, f"p{{margin:0}}{PANEL}"))
+        self.assertEqual(self.only(pairs, "Below the panel").verdict, Verdict.EXEMPT)
+        self.assert_measured(self.only(pairs, "Panel words that cover"), "#CCCCCC", "#222222")
+
+    def test_a_forms_value_in_a_panel_is_its_own(self) -> None:
+        body = "<p>Below the panel</p><div><input value=Typed style='border:0;font:inherit;color:#888;background:#222'></div>"
+        pairs = self.pairs(whole(body, f"p{{margin:0}}{PANEL}"))
+        self.assertEqual(self.only(pairs, "Below the panel").verdict, Verdict.EXEMPT)
+        self.assert_measured(self.only(pairs, "Typed"), "#888888", "#222222")
+
+    def test_what_shows_beside_a_panel_is_measured_where_it_shows(self) -> None:
+        body = "<p>Apart goes below</p><div>Panel words that cover</div>"
+        pairs = self.pairs(whole(body, f"p{{margin:0}}{PANEL}div{{left:90px}}"))
+        self.assert_measured(self.only(pairs, "Apart goes below"), "#000000", "#FFFFFF")
+
+    def test_a_word_that_is_cut_is_measured_on_what_is_left_of_it(self) -> None:
+        # The cut goes through the first letter; the dark box lies over the rest.
+        style = "i{position:absolute;left:36px;top:0;width:300px;height:100px;background:#000}"
+        pairs = self.pairs(whole("<p>MMMM</p><i></i>", f"p{{margin:0}}{style}"))
+        self.assert_measured(self.only(pairs, "MMMM"), "#000000", "#FFFFFF")
+
+    def test_below_something_see_through_both_are_measured_as_seen(self) -> None:
+        body = "<p>Dimmed</p><div>Panel words that lie over it</div>"
+        style = f"p{{margin:0}}{PANEL}div{{background:rgb(0 0 0/.4);color:#fff;padding-left:140px}}"
+        pairs = self.pairs(whole(body, style))
+        self.assert_measured(self.only(pairs, "Dimmed"), "#000000", "#999999")
+        self.assert_measured(self.only(pairs, "Panel words that lie over it"), "#FFFFFF", "#999999")
+
+    def test_lines_that_nearly_touch_are_each_measured(self) -> None:
+        body = "<p>Query gypsy</p><p class=b>Bdhkl Bdhkl</p>"
+        pairs = self.pairs(whole(body, "p{margin:0;line-height:.8;color:#999}.b{color:#000}"))
+        self.assert_measured(self.only(pairs, "Query gypsy"), "#999999", "#FFFFFF")
+        self.assert_measured(self.only(pairs, "Bdhkl Bdhkl"), "#000000", "#FFFFFF")
+
+    def test_what_a_panel_covers_has_no_states(self) -> None:
+        body = "<p>See <a href=#a>Lower</a></p><div>Or rather <a href=#b>Upper</a></div>"
+        style = f"p{{margin:0}}{PANEL}a{{color:#36c}}div a{{color:#fff}}a:hover{{color:#444}}"
+        pairs = pairs_of(self.page(whole(body, style), WebSettings()))
+        self.assertFalse([pair for pair in text_pairs(pairs, "Lower") if pair.appears])
+        (upper,) = [pair for pair in text_pairs(pairs, "Upper") if pair.appears == "on hover"]
+        self.assertEqual(upper.verdict, Verdict.FALLS_SHORT)
+
+
+WORD = st.tuples(
+    st.integers(1, 6), st.floats(0, 90), st.floats(0, 90), st.floats(2, 40), st.floats(2, 40)
+)
+
+
+class Meeting(unittest.TestCase):
+    @settings(deadline=None)
+    @given(st.lists(WORD, max_size=25))
+    def test_all_that_meet_are_found_and_no_others(self, words: list[tuple[Any, ...]]) -> None:
+        texts = [
+            {
+                "kind": "text", "exempt": "", "clip": None, "element": element, "region": None,
+                "words": [["x", x, y, width, height]],
+            }
+            for element, x, y, width, height in words
+        ]  # fmt: skip
+        expected: dict[int, set[int]] = {}
+        for one, x, y, width, height in words:
+            for other, left, top, wide, high in words:
+                across = min(x + width, left + wide) - max(x, left)
+                down = min(y + height, top + high) - max(y, top)
+                far = across >= LEAST_WIDTH + 1e-6 and down >= SHARE * min(height, high) + 1e-6
+                if one != other and far:
+                    expected.setdefault(one, set()).add(other)
+        found = meeting(texts)
+        for element, others in expected.items():
+            self.assertLessEqual(others, found[element])
+        for element, others in found.items():
+            for other in others:
+                self.assertIn(element, found[other])
+
+
+if __name__ == "__main__":
+    unittest.main()
