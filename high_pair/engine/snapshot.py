@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 
+from high_pair.engine.covered import Shows, find_covered
 from high_pair.engine.frames import Painter, Pixels
 from high_pair.engine.layers import find_layers, layer_texts
 from high_pair.engine.moving import find_moving, mark_moving
@@ -196,13 +197,19 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
         _in_scrollers(found)
         page.ask("highPair.mendNow()")
         find_origins(page, told)
-        told["controls"] = page.ask("highPair.controls()")
+        controls = page.ask("highPair.controls()")
         told["icons"] = page.ask("highPair.icons()")
         told["indicators"] = []
         found.main = main.result()
         found.layers = find_layers(found, layers)
+        covered = find_covered(found)
+        told["controls"] = [
+            {**each, "partly": each["number"] in covered}
+            for each in controls
+            if covered.get(each["number"]) is not Shows.NOWHERE
+        ]
         if states:
-            take_states(found, beside)
+            take_states(found, beside, covered)
         if moving:
             mark_moving(found, moving)
     times["whole"] = time.monotonic() - start

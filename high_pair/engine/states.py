@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import copy
 import json
+from collections.abc import Mapping
 from concurrent.futures import Executor
 from typing import Any
 
 import numpy as np
 
+from high_pair.engine.covered import Shows
 from high_pair.engine.frames import Pixels
 from high_pair.engine.paintings import (
     Paintings,
@@ -45,8 +47,11 @@ PLAINLY = 8
 INKED, MOSTLY = 225, 0.5
 
 
-def take_states(taken: Taken, beside: Executor) -> None:
-    """Paint each state once, all links and controls at the same time, and keep what differs."""
+def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) -> None:
+    """Paint each state once, all links and controls at the same time, and keep what differs.
+
+    covered: links and controls that something lies over.
+    """
     page, told = taken.page, taken.told
     if told["cut"] or not taken.painter.whole:
         # A page of that size is painted in parts, which takes too long for each state.
@@ -64,7 +69,7 @@ def take_states(taken: Taken, beside: Executor) -> None:
         return
     rest = {key_of(text): text for text in told["texts"]}
     for state, (names, words) in STATES.items():
-        numbers = stateful[state]
+        numbers = [at for at in stateful[state] if covered.get(at) is not Shows.NOWHERE]
         if not numbers:
             continue
         page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")

@@ -9,8 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from high_pair.engine.layers import LEAST_WIDTH, SHARE, meeting
+from high_pair.formats.web.items import PARTLY
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import Pair
+from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Exemption, Verdict
 from tests.web_pages import PageFolder, pairs_of, ratio, text_pairs, whole
 
@@ -81,6 +83,44 @@ class TextsOverTexts(PageFolder):
         self.assertFalse([pair for pair in text_pairs(pairs, "Lower") if pair.appears])
         (upper,) = [pair for pair in text_pairs(pairs, "Upper") if pair.appears == "on hover"]
         self.assertEqual(upper.verdict, Verdict.FALLS_SHORT)
+
+
+class ControlsBelowOthers(PageFolder):
+    """A control's border, and its sign of focus, count only where they show."""
+
+    STYLE = "input{border:1px solid #aaa;background:#fff}:focus{outline:2px solid #ccc}"
+
+    def graphics(self, body: str, style: str, states: bool = False) -> list[Pair]:
+        file = self.page(whole(body, self.STYLE + style), WebSettings(states=states))
+        return [pair for pair in pairs_of(file) if pair.subject is Subject.GRAPHIC]
+
+    def test_a_control_that_a_panel_covers_is_none_that_is_seen(self) -> None:
+        body = "<input name=Below><div>Panel</div><p style=margin-top:300px><input name=Free></p>"
+        (free,) = self.graphics(body, PANEL)
+        self.assertEqual((free.text, free.verdict), ("Free", Verdict.FALLS_SHORT))
+        assert free.numbers is not None
+        self.assertEqual(free.numbers.foreground, "#AAAAAA")
+
+    def test_nor_is_one_that_is_wholly_see_through(self) -> None:
+        body = "<label><input name=Clear style=opacity:0><b>Own look</b></label>"
+        self.assertEqual(self.graphics(body, ""), [])
+
+    def test_one_that_is_covered_in_part_needs_eyes(self) -> None:
+        style = "i{position:absolute;left:20px;top:10px;width:60px;height:60px;background:#000}"
+        (half,) = self.graphics("<input name=Half><i></i>", style)
+        self.assertEqual((half.verdict, half.reason), (Verdict.NEEDS_EYES, PARTLY))
+
+    def test_one_below_something_clear_is_measured(self) -> None:
+        style = "i{position:absolute;left:0;top:0;width:600px;height:60px}"
+        (found,) = self.graphics("<input name=Seen><i></i>", style)
+        self.assertEqual(found.verdict, Verdict.FALLS_SHORT)
+
+    def test_no_sign_of_focus_is_asked_of_what_cant_be_seen(self) -> None:
+        body = (
+            "<a href=#a>Below</a><div>Panel</div><p style=margin-top:300px><a href=#b>Free</a></p>"
+        )
+        rings = [pair for pair in self.graphics(body, PANEL, states=True) if pair.appears]
+        self.assertEqual([ring.text for ring in rings], ["Free"])
 
 
 WORD = st.tuples(

@@ -187,6 +187,28 @@
       address: own.addressOf(element), where: own.whereOf(element), tag: element.localName };
   }));
 
+  // Links and controls that a click at their middle or near a corner may not reach.
+  const MOST_DOUBTED = 2000, WITHIN = 2;
+  own.doubtful = () => {
+    const found = [];
+    for (const element of [...document.querySelectorAll(ACTIVE)].slice(0, MOST_DOUBTED)) {
+      if (!element.getClientRects().length) continue;
+      const box = element.getBoundingClientRect();
+      const [left, right] = [box.left + WITHIN, box.right - WITHIN];
+      const [top, bottom] = [box.top + WITHIN, box.bottom - WITHIN];
+      const points = [[(left + right) / 2, (top + bottom) / 2],
+        [left, top], [right, top], [left, bottom], [right, bottom]];
+      const seen = element.checkVisibility({ opacityProperty: true, visibilityProperty: true });
+      const reached = points.every(([x, y]) => {
+        const hit = document.elementFromPoint(x, y);
+        return !hit || hit.contains(element) || element.contains(hit);
+      });
+      if (!seen || !reached) found.push([own.numberOf(element),
+        [box.left + scrollX, box.top + scrollY, box.width, box.height]]);
+    }
+    return found;
+  };
+
   // Controls whose borders tell where they are.
   own.controls = () => ([...document.querySelectorAll("input, textarea, select")]
     .filter((element) => element.getClientRects().length

@@ -48,6 +48,7 @@ ATTACHED = (
 MOVING = "a film or a moving picture is behind it, of which a painting is one moment"
 HIDDEN = "when all links look so at once, something of another lies over it: look at it alone"
 UNREACHED = "it lies where no scrolling of its box showed it whole"
+PARTLY = "something lies over part of it"
 TILTED = "it is turned in space, and its size as shown isn't known"
 BEYOND = "it lies farther down than the page is painted"
 WITHIN = (
@@ -459,6 +460,7 @@ def _control(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
     address = in_page(f"{told['address']}/border=1")
     return PaintedGraphic(
         told["name"], f"{told['where']} › border", address, inner, outer, (0, 0), exempt,
+        "" if exempt or not told["partly"] else PARTLY,
         changeable=any(sides) and "//" not in address,
     )  # fmt: skip
 

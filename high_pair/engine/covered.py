@@ -1,0 +1,54 @@
+"""Controls that something lies over: what is painted there is no control's border or ring.
+
+Whatever a click at a control doesn't reach is looked at: filled with one
+colour, the page differs just where the control shows.
+"""
+
+from __future__ import annotations
+
+import json
+from enum import Enum
+
+import numpy as np
+
+from high_pair.engine.frames import colours_of
+from high_pair.engine.paintings import ONE, STEADY, WITHOUT, Taken, pixels_of
+
+ATTRIBUTE = "hp-doubt"
+# Of a control that shows no less than this nothing is said.
+NEARLY_ALL = 0.97
+
+
+class Shows(Enum):
+    """How much of a control shows; those that show whole aren't told of."""
+
+    IN_PART = "in part"
+    NOWHERE = "nowhere"
+
+
+def find_covered(taken: Taken) -> dict[int, Shows]:
+    """Find the controls, by their numbers, that something lies over, or that are see-through."""
+    assert taken.main is not None
+    doubtful = taken.page.ask("highPair.doubtful()")
+    if not doubtful:
+        return {}
+    numbers = [number for number, _ in doubtful]
+    taken.page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")
+    colour = "rgb({} {} {})!important".format(*ONE)
+    look = (
+        f"background:{colour};border-color:{colour};fill:{colour};object-fit:none!important;"
+        "object-position:-99999px -99999px!important"
+    )
+    taken.painter.show(f"{STEADY}{WITHOUT}[{ATTRIBUTE}],[{ATTRIBUTE}] *{{{look}}}")
+    filled = colours_of(taken.painter.grab())
+    taken.page.ask(f"highPair.name('{ATTRIBUTE}', [])")
+    differs = (filled != taken.main.backdrop).any(axis=-1)
+    found = {}
+    for number, box in doubtful:
+        left, top, right, bottom = pixels_of(box, taken.painter.zoom, differs.shape)
+        shown = float(np.mean(differs[top:bottom, left:right])) if right > left else 1.0
+        if shown == 0:
+            found[number] = Shows.NOWHERE
+        elif shown < NEARLY_ALL:
+            found[number] = Shows.IN_PART
+    return found
