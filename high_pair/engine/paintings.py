@@ -44,8 +44,8 @@ BARELESS = "[hp-bar],[hp-bar] *{opacity:0!important}"
 ONE, OTHER = (3, 250, 131), (251, 4, 129)
 # Nearer to that colour than this, in every channel, ink can't be told from its backdrop.
 TOO_NEAR = 48
-# Paint that changes a pixel by so many levels is no rounding.
-PLAINLY = 24
+# Paint that changes a pixel by so many levels is no rounding; a shadow that does, no mere breath.
+PLAINLY, SHADOW = 24, 48
 # What paintings of parts may hold together.
 MOST_TILE_PIXELS = 24_000_000
 # A pixel that is ink through and through, and one of a letter that has colours of its own.
@@ -80,7 +80,8 @@ class Paintings:
 class Taken:
     """What is told of a page.
 
-    tiles: paintings of parts as they look at other times; layers: see `layers.find_layers`.
+    tiles: paintings of parts as they look at other times; layers: see `layers.find_layers`;
+    shadows: where texts' own shadows are painted, 1 or 0, None where no text has one.
     """
 
     page: BrowserPage
@@ -88,6 +89,7 @@ class Taken:
     told: dict[str, Any]
     main: Paintings | None = None
     layers: Pixels | None = None
+    shadows: Pixels | None = None
     tiles: list[tuple[dict[str, Any], Paintings]] = field(default_factory=list)
     tile_pixels: int = 0
 
@@ -194,6 +196,16 @@ def paint_backdrop(painter: Painter, more: str = "") -> Pixels:
     """Paint the page as it is now, without its text, uint8 (h, w, 3). more: a sheet besides."""
     painter.show(STEADY + WITHOUT + more)
     return colours_of(painter.grab())
+
+
+def find_shadows(taken: Taken) -> Pixels | None:
+    """Give where texts' own shadows plainly show, uint8 (h, w), 1 or 0; None where none has one."""
+    assert taken.main is not None
+    if not any(text["look"]["shadow"] and not text["exempt"] for text in taken.told["texts"]):
+        return None
+    bare = paint_backdrop(taken.painter, f"{EVERY}{{text-shadow:none!important}}")
+    low, high = np.minimum(bare, taken.main.backdrop), np.maximum(bare, taken.main.backdrop)
+    return np.asarray(((high - low) >= SHADOW).any(axis=-1), np.uint8)
 
 
 def coverage_on(seen: Words, backdrop: Words, one: Words) -> Pixels:

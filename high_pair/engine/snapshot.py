@@ -24,6 +24,7 @@ from high_pair.engine.paintings import (
     Part,
     Taken,
     collected,
+    find_shadows,
     keep_tile,
     needs_both,
     paint,
@@ -202,6 +203,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
         told["indicators"] = []
         found.main = main.result()
         found.layers = find_layers(found, layers)
+        found.shadows = find_shadows(found)
         covered = find_covered(found)
         told["controls"] = [
             {**each, "partly": each["number"] in covered}
@@ -239,8 +241,10 @@ def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]
             for (_, tile), place in zip(found.tiles, places, strict=True):
                 put(whole, getattr(tile, name), place, repeats)
         arrays[name] = put_array(folder, f"{time.monotonic_ns()}-{name}", whole)
-    if found.layers is not None:
-        arrays["layers"] = put_array(folder, f"{time.monotonic_ns()}-layers", found.layers)
+    for name in ("layers", "shadows"):
+        at_rest: Pixels | None = getattr(found, name)
+        if at_rest is not None:
+            arrays[name] = put_array(folder, f"{time.monotonic_ns()}-{name}", at_rest)
     requests = found.page.requests
     return {
         **found.told,

@@ -21,6 +21,8 @@ from high_pair.measure.footprint import (
     grown_area,
     one_colour,
     radius_of,
+    ratios_of,
+    reached_by,
 )
 from high_pair.measure.pairs import Asked, Pair, judged, numbers_of_shades, pair_of
 from high_pair.raster.page import PageRaster
@@ -53,6 +55,16 @@ FIXED = (
 )
 PICTOGRAPH = "its letters are pictographs, which have colours of their own"
 SHADES = "its letters show several colours, and not all of them have enough contrast"
+# WCAG 2.2, contrast ratio, notes 3 and 4: a narrow border is used as the letter, a wide one as
+# background.
+BORDERED = (
+    "its letters have a border of their own, by a shadow, with enough contrast to them: whether it "
+    "serves is for you to see"
+)
+# Pixels so near to the letters are their border, if they have one; letters are whole from this ink.
+RING, SOLID = 1.0, 0.5
+# A border goes round so much of the letters: here and there it has the colour of what it is on.
+ROUND = 0.9
 NO_CORES = "and its letters are too thin to read its colour off the painting"
 
 
@@ -103,7 +115,50 @@ def measure_painted(
         return replace(pair, reason=reason), ()
     if shades:
         pair = replace(pair, fixed=pair.fixed or FIXED)
-    return _judge(pair, footprints, shades or [item.run.colour], asked, raster, item), footprints
+    found = _judge(pair, footprints, shades or [item.run.colour], asked, raster, item)
+    if item.shadowed and found.verdict is Verdict.FALLS_SHORT:
+        rings = _borders(raster, painting, item, first, areas)
+        if _passes_on(rings, shades or [item.run.colour], pair.required, asked.coverage):
+            return replace(pair, reason=BORDERED), ()
+    return found, footprints
+
+
+def _borders(
+    raster: PageRaster,
+    painting: Painting,
+    item: PaintedText,
+    first: int,
+    areas: Sequence[Area | None],
+) -> list[Footprint]:
+    """Give of each word the pixels right beside its letters; none where one has no shadow there."""
+    found = []
+    shadows = painting.shadows
+    for number, (word, area) in enumerate(zip(item.words, areas, strict=True), first):
+        if area is None:
+            continue
+        grown = grown_area(area, RING, raster.numbers.shape)
+        if shadows is None or grown[0].stop > len(shadows):
+            return []
+        solid = raster.numbers[grown] == number
+        solid &= painting.coverage[grown] >= SOLID * FULL * item.ink_opacity
+        ring = grow(solid, RING) & ~solid
+        if not ring.any() or shadows[grown][ring].mean() < ROUND:
+            return []
+        footprint = footprint_of(word.text, ring, grown, raster.backdrop)
+        assert footprint is not None, "nothing is above what another program painted"
+        found.append(footprint)
+    return found
+
+
+def _passes_on(
+    footprints: Sequence[Footprint], shades: Sequence[Colour], required: float, coverage: float
+) -> bool:
+    """Tell whether all colours of a text have enough contrast on footprints, of which some are."""
+    return bool(footprints) and all(
+        reached_by(ratios_of(footprint, shade), footprint.counts, coverage) >= required
+        for footprint in footprints
+        for shade in shades
+    )
 
 
 def _whole(areas: Sequence[Area | None]) -> Area:

@@ -26,7 +26,8 @@ class Painting:
     seen: uint8 (h, w, 3), with text; backdrop: (h, w, 3), without; coverage:
     uint8 (h, w), how much of a pixel is ink, FULL for all of it; scale: pixels
     a point; rows: those of the page itself; layers: whose ink each of its pixels
-    is where texts lie over one another, uint8 (rows, w), None where none do.
+    is where texts lie over one another, uint8 (rows, w), None where none do;
+    shadows: where texts' own shadows are painted, likewise, 1 or 0.
     """
 
     seen: NDArray[np.uint8]
@@ -35,6 +36,7 @@ class Painting:
     scale: float
     rows: int
     layers: NDArray[np.uint8] | None = None
+    shadows: NDArray[np.uint8] | None = None
 
 
 @dataclass(frozen=True)
@@ -62,7 +64,8 @@ class PaintedText:
     appears: when it looks so, empty where it does at rest; loose: its box is one
     in which other ink may lie that belongs to no word; ink_opacity: how opaque
     what it stands in leaves its ink; inkless: nothing of it is painted, so ink in
-    its boxes is another's; layer: in which of `Painting.layers` its ink is, 0 in any.
+    its boxes is another's; layer: in which of `Painting.layers` its ink is, 0 in any;
+    shadowed: it has a shadow of its own, which is part of what is behind it.
     """
 
     run: Run
@@ -77,6 +80,7 @@ class PaintedText:
     ink_opacity: float = 1.0
     inkless: bool = False
     layer: int = 0
+    shadowed: bool = False
 
     @property
     def on_page(self) -> bool:

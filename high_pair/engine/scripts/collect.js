@@ -197,7 +197,7 @@
     return {
       colour: [red, green, blue, alpha], opacity: facts.opacity, group: facts.group,
       size: Math.round(size * 10000) / 10000, weight: Math.round(+style.fontWeight) || 400,
-      italic: style.fontStyle !== "normal", family: style.fontFamily.split(",")[0].trim(),
+      italic: style.fontStyle !== "normal", shadow: style.textShadow !== "none", family: style.fontFamily.split(",")[0].trim(),
       painted: facts.clipText && alpha === 1 ? facts.painted : painted,
     };
   }

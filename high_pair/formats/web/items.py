@@ -87,7 +87,7 @@ def taken_from(told: dict[str, Any], origins: Origins, is_drawing: bool = False)
     """Take over what the engine told."""
     painting = Painting(
         told.pop("seen"), told.pop("backdrop"), told.pop("coverage"),
-        1 / POINTS_A_PIXEL, int(told["rows"]), told.pop("layers", None),
+        1 / POINTS_A_PIXEL, int(told["rows"]), told.pop("layers", None), told.pop("shadows", None),
     )  # fmt: skip
     return Taken(told, painting, float(told["zoom"]), origins, is_drawing)
 
@@ -249,6 +249,7 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
         loose=not told["words"],
         ink_opacity=opacity,
         inkless=told["exempt"] in INKLESS,
+        shadowed=bool(look["shadow"]) and told.get("tile") is None,
         layer=0 if told.get("tile") is not None else told.get("layer", 0),
     )
 
