@@ -108,7 +108,8 @@ def measure_painted(
         return _judge(pair, (plain,), [item.run.colour], asked, raster, item), (plain,)
     masks = _masks(raster, first, areas)
     if any(is_pictograph(painting, mask, area) for mask, area in masks):
-        return replace(pair, reason=PICTOGRAPH), ()
+        # Shadows that a filter casts are there whatever the letters' colour, as pictographs are.
+        return replace(pair, reason=item.otherwise or PICTOGRAPH), ()
     footprints = _footprints(raster, item, first, areas)
     shades, reason = _shades(painting, item, masks)
     if reason:

@@ -449,6 +449,20 @@ RULES = [
         varied=True,
     ),
     Rule(
+        "letters of which only a shadow shows",
+        W,
+        EYES,
+        style="p{color:transparent;text-shadow:0 0 3px #999}",
+        reason="but a shadow",
+    ),
+    Rule(
+        "a filter that casts a shadow",
+        W,
+        EYES,
+        style="p{color:#fff;filter:drop-shadow(0 0 2px #000)}",
+        reason="a filter",
+    ),
+    Rule(
         "an outline round letters",
         W,
         EYES,

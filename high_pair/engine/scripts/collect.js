@@ -205,7 +205,7 @@
   function exemption(facts, style, look) {
     if (style.visibility !== "visible" || facts.hidden) return "invisible";
     if (look.opacity < 1 / 255) return "transparent";
-    if (look.colour[3] < 1 / 255 && !look.painted) return "transparent";
+    if (look.colour[3] < 1 / 255 && !look.painted && !look.shadow) return "transparent";
     if (facts.disabled) return "inactive";
     if (look.size < 0.5) return "invisible";
     return "";

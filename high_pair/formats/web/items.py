@@ -36,6 +36,8 @@ EXEMPT = {
     "transparent": Exemption.TRANSPARENT,
     "inactive": Exemption.INACTIVE,
 }
+# Less than this shows nothing, in 8 bits.
+LEAST_OPACITY = 1 / 255
 # Of these nothing is painted.
 INKLESS = ("invisible", "transparent")
 EVERYWHERE = (-math.inf, -math.inf, math.inf, math.inf)
@@ -48,6 +50,7 @@ ATTACHED = (
 MOVING = "a film or a moving picture is behind it, of which a painting is one moment"
 HIDDEN = "when all links look so at once, something of another lies over it: look at it alone"
 UNREACHED = "it lies where no scrolling of its box showed it whole"
+SHADOW_ALONE = "nothing of it but a shadow is painted"
 PARTLY = "something lies over part of it"
 TILTED = "it is turned in space, and its size as shown isn't known"
 BEYOND = "it lies farther down than the page is painted"
@@ -275,6 +278,9 @@ def _trouble(taken: Taken, told: dict[str, Any]) -> str:
         return SAID[told["reason"]]
     if told["attached"]:
         return ATTACHED
+    look = told["look"]
+    if look["shadow"] and look["colour"][3] < LEAST_OPACITY and not look["painted"]:
+        return SHADOW_ALONE
     if told.get("moving"):
         return MOVING
     if told.get("hidden"):
