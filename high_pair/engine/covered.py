@@ -11,7 +11,7 @@ from enum import Enum
 
 import numpy as np
 
-from high_pair.engine.frames import colours_of
+from high_pair.engine.frames import Pixels, colours_of
 from high_pair.engine.paintings import ONE, STEADY, WITHOUT, Taken, pixels_of
 
 ATTRIBUTE = "hp-doubt"
@@ -26,9 +26,11 @@ class Shows(Enum):
     NOWHERE = "nowhere"
 
 
-def find_covered(taken: Taken) -> dict[int, Shows]:
-    """Find the controls, by their numbers, that something lies over, or that are see-through."""
-    assert taken.main is not None
+def find_covered(taken: Taken, backdrop: Pixels) -> dict[int, Shows]:
+    """Find the controls, by their numbers, that something lies over, or that are see-through.
+
+    backdrop: the page without text as it is now.
+    """
     doubtful = taken.page.ask("highPair.doubtful()")
     if not doubtful:
         return {}
@@ -42,7 +44,7 @@ def find_covered(taken: Taken) -> dict[int, Shows]:
     taken.painter.show(f"{STEADY}{WITHOUT}[{ATTRIBUTE}],[{ATTRIBUTE}] *{{{look}}}")
     filled = colours_of(taken.painter.grab())
     taken.page.ask(f"highPair.name('{ATTRIBUTE}', [])")
-    differs = (filled != taken.main.backdrop).any(axis=-1)
+    differs = (filled != backdrop).any(axis=-1)
     found = {}
     for number, box in doubtful:
         left, top, right, bottom = pixels_of(box, taken.painter.zoom, differs.shape)

@@ -46,6 +46,8 @@ ONE, OTHER = (3, 250, 131), (251, 4, 129)
 TOO_NEAR = 48
 # Paint that changes a pixel by so many levels is no rounding; a shadow that does, no mere breath.
 PLAINLY, SHADOW = 24, 48
+# So many pixels, of a quarter of them, are more than chance.
+VEILED = 12
 # What paintings of parts may hold together.
 MOST_TILE_PIXELS = 24_000_000
 # A pixel that is ink through and through, and one of a letter that has colours of its own.
@@ -64,11 +66,15 @@ def inked(levels: tuple[int, int, int]) -> str:
 
 @dataclass(frozen=True)
 class Paintings:
-    """A page, or a part of it, as seen and without text, and how much of each pixel is ink."""
+    """A page, or a part of it, as seen and without text, and how much of each pixel is ink.
+
+    weak: where text is painted weaker than it is, bool (h/2, w/2), None where that isn't known.
+    """
 
     seen: Pixels
     backdrop: Pixels
     coverage: Pixels
+    weak: NDArray[np.bool_] | None = None
 
     def part(self, left: int, top: int, right: int, bottom: int) -> Paintings:
         """Give a part of them."""
@@ -106,7 +112,8 @@ def paint(
 
     beside: a thread on which one painting is made ready while the engine is at the
     next; exactly: text is blended, filtered or within a see-through group, so that
-    what is ink shows only between two paintings of it; more: a sheet besides.
+    what is ink shows only between two paintings of it, as it does below something
+    see-through; more: a sheet besides.
     """
     painter.show(STEADY + more)
     seen = painter.grab()
@@ -118,7 +125,8 @@ def paint(
     painter.show(STEADY + inked(ONE) + more)
     one = painter.grab()
     other: Words | None = None
-    if exactly or near.result():
+    weak = weakly_painted(seen, backdrop, one)
+    if exactly or near.result() or weak.sum() >= VEILED:
         painter.show(STEADY + inked(OTHER) + more)
         other = painter.grab()
 
@@ -127,7 +135,7 @@ def paint(
             coverage = coverage_between(seen, backdrop, one, other)
         else:
             coverage = coverage_on(seen, backdrop, one)
-        return Paintings(seen_colours.result(), backdrop_colours.result(), coverage)
+        return Paintings(seen_colours.result(), backdrop_colours.result(), coverage, weak)
 
     return beside.submit(whole)
 
@@ -179,7 +187,9 @@ def paint_parts(
 
     for sheet in ("", WITHOUT, inked(ONE)):
         go_round(sheet)
-    both = exactly or any(own and has_near(own[1]) for own in painted)
+    both = exactly or any(
+        own and (has_near(own[1]) or weakly_painted(*own).sum() >= VEILED) for own in painted
+    )
     if both:
         go_round(inked(OTHER))
     tell = between if both else on_backdrop
@@ -237,6 +247,25 @@ def has_near(backdrop: Words) -> bool:
         if not near.any():
             return False
     return True
+
+
+def weakly_painted(seen: Words, backdrop: Words, one: Words) -> NDArray[np.bool_]:
+    """Tell where text in ONE is painted weaker, as below something see-through: bool (h/2, w/2).
+
+    There the channels don't agree on how much of a pixel is ink. Letters with colours of their
+    own, which are the same in any painting with text, are left aside.
+    """
+    seen, backdrop, one = seen[::2, ::2], backdrop[::2, ::2], one[::2, ::2]
+    places = np.flatnonzero((one != backdrop) & (one != seen))
+    behind = colours_of(backdrop.reshape(-1)[places]).astype(np.float32)
+    ink = colours_of(one.reshape(-1)[places]).astype(np.float32)
+    full = np.array(ONE, np.float32) - behind
+    # The share that all channels agree on best, by least squares.
+    share = ((ink - behind) * full).sum(axis=1) / np.maximum((full**2).sum(axis=1), 1)
+    apart = np.abs(ink - behind - share[:, None] * full).max(axis=1, initial=0)
+    found = np.zeros(one.shape, bool)
+    found.reshape(-1)[places] = apart > PLAINLY
+    return found
 
 
 def coverage_between(seen: Words, backdrop: Words, one: Words, other: Words) -> Pixels:

@@ -33,6 +33,7 @@ from high_pair.engine.paintings import (
 from high_pair.engine.states import take_states
 from high_pair.engine.texts import boxes_of, key_of, visible, words_shown
 from high_pair.engine.tiles import MARGIN, packed, put
+from high_pair.engine.veils import find_veils
 from high_pair.engine.wire import put_array
 
 # In the order in which they need one another.
@@ -52,11 +53,13 @@ def _under_bars(taken: Taken) -> None:
         room = [x - BESIDE, y - BESIDE, width + 2 * BESIDE, height + 2 * BESIDE]
         here = []
         for text in taken.told["texts"]:
+            shown = set(words_shown(text))
             places = [
                 place
                 for place, (bx, by, bw, bh) in enumerate(boxes_of(text))
-                if bx < x + width and bx + bw > x and by < y + height and by + bh > y
-            ]
+                if place in shown
+                and bx < x + width and bx + bw > x and by < y + height and by + bh > y
+            ]  # fmt: skip
             if places and not text["fixed"]:
                 here.append((text, places))
         if here and taken.painter.holds(room):
@@ -204,7 +207,8 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
         found.main = main.result()
         found.layers = find_layers(found, layers)
         found.shadows = find_shadows(found)
-        covered = find_covered(found)
+        find_veils(found)
+        covered = find_covered(found, found.main.backdrop)
         told["controls"] = [
             {**each, "partly": each["number"] in covered}
             for each in controls

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from high_pair.engine.covered import Shows
+from high_pair.engine.covered import Shows, find_covered
 from high_pair.engine.frames import Pixels
 from high_pair.engine.paintings import (
     Paintings,
@@ -69,7 +69,10 @@ def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) ->
         return
     rest = {key_of(text): text for text in told["texts"]}
     for state, (names, words) in STATES.items():
-        numbers = [at for at in stateful[state] if covered.get(at) is not Shows.NOWHERE]
+        numbers = stateful[state]
+        if state != "focus":
+            # What can't be seen can't be pointed at; the focus may bring it into view.
+            numbers = [at for at in numbers if covered.get(at) is not Shows.NOWHERE]
         if not numbers:
             continue
         page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")
@@ -83,7 +86,7 @@ def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) ->
         _force(taken, around, AROUND[state])
         _force(taken, nodes, names)
         by_rule = bool(stateful[f"{state} rules"])
-        _take_state(taken, beside, rest, numbers, state, words, by_rule)
+        _take_state(taken, beside, rest, numbers, state, words, by_rule, covered)
         _force(taken, [*nodes, *around], [])
     page.ask(f"highPair.name('{ATTRIBUTE}', [])")
     page.ask(f"highPair.name('{ROUND}', [])")
@@ -107,6 +110,7 @@ def _take_state(
     state: str,
     words: str,
     by_rule: bool,
+    covered: Mapping[int, Shows],
 ) -> None:
     page = taken.page
     page.ask("highPair.mendNow()")
@@ -114,7 +118,8 @@ def _take_state(
     now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
     outlines = []
     if state == "focus":
-        shown = numbers[:MOST_INDICATORS]
+        hidden = find_covered(taken, paint_backdrop(taken.painter)) if covered else {}
+        shown = [at for at in numbers if hidden.get(at) is not Shows.NOWHERE][:MOST_INDICATORS]
         outlines = page.ask(f"highPair.outlines({json.dumps(shown)})")
     if not by_rule and all(each["style"] in ("auto", "none") for each in outlines):
         # The browser's own ring, which the standard leaves to it, and nothing else.
@@ -126,10 +131,11 @@ def _take_state(
         if text["scroller"] and not visible(text):
             # What lies outside the view in a scroller is measured at rest alone.
             continue
-        if before is not None and before.get("under") and before["words"] == text["words"]:
-            # Another text lies over it, and it is that one's look that changes.
+        if before is None or before["exempt"] or text["exempt"]:
             continue
-        if before is not None and not before["exempt"] and not text["exempt"]:
+        below = before.get("under") or before.get("veil")
+        if not below or before["words"] != text["words"]:
+            # Of what something lies over, it is that one's look that changes.
             candidates.append((before, text))
     paintings, changed = _painted(taken, beside, candidates)
     for text in changed:

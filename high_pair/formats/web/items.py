@@ -51,6 +51,7 @@ MOVING = "a film or a moving picture is behind it, of which a painting is one mo
 HIDDEN = "when all links look so at once, something of another lies over it: look at it alone"
 UNREACHED = "it lies where no scrolling of its box showed it whole"
 SHADOW_ALONE = "nothing of it but a shadow is painted"
+VEILED = "something see-through lies over it"
 PARTLY = "something lies over part of it"
 TILTED = "it is turned in space, and its size as shown isn't known"
 BEYOND = "it lies farther down than the page is painted"
@@ -245,7 +246,7 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
         words,
         told["where"],
         paragraph=told["block"],
-        otherwise=look["painted"],
+        otherwise=look["painted"] or (VEILED if told.get("veil") else ""),
         group=bool(look["group"]),
         exempt=exempt,
         appears=told.get("appears", ""),
