@@ -22,7 +22,7 @@ from PIL import Image
 from high_pair.engine.frames import colours_of
 from high_pair.engine.page import BrowserPage
 from high_pair.engine.paintings import ONE, OTHER, STEADY, WITHOUT, Taken, pixels_of
-from high_pair.engine.texts import boxes_of
+from high_pair.engine.texts import boxes_meet, boxes_of
 
 Box = list[float]
 # The kinds of pictures that can hold several; APNG goes by the name of PNG.
@@ -115,7 +115,9 @@ def mark_moving(taken: Taken, moving: Sequence[Moving]) -> None:
         at: [_room(text, box) for box in boxes_of(text)]
         for at, text in enumerate(taken.told["texts"])
     }
-    if not any(_meet(one.box, room) for one in moving for near in rooms.values() for room in near):
+    if not any(
+        boxes_meet(one.box, room) for one in moving for near in rooms.values() for room in near
+    ):
         for each in moving:
             left, top, right, bottom = pixels_of(each.box, zoom, coverage.shape)
             coverage[top:bottom, left:right] = 0
@@ -133,15 +135,6 @@ def mark_moving(taken: Taken, moving: Sequence[Moving]) -> None:
 def _room(text: dict[str, Any], box: Box) -> Box:
     reach = max(1.0, REACH * float(text["look"]["size"]))
     return [box[0] - reach, box[1] - reach, box[2] + 2 * reach, box[3] + 2 * reach]
-
-
-def _meet(one: Box, other: Box) -> bool:
-    return (
-        one[0] < other[0] + other[2]
-        and other[0] < one[0] + one[2]
-        and one[1] < other[1] + other[3]
-        and other[1] < one[1] + one[3]
-    )
 
 
 def _shows(taken: Taken) -> NDArray[np.bool_]:

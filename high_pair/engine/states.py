@@ -11,7 +11,9 @@ from typing import Any
 import numpy as np
 
 from high_pair.engine.covered import Shows, find_covered
+from high_pair.engine.forcing import ATTRIBUTE, ROUND, STATES, State, force, release
 from high_pair.engine.frames import Pixels
+from high_pair.engine.layers import meeting
 from high_pair.engine.paintings import (
     Paintings,
     Taken,
@@ -21,20 +23,17 @@ from high_pair.engine.paintings import (
     paint_seen,
     pixels_of,
 )
-from high_pair.engine.texts import boxes_of, key_of, visible
+from high_pair.engine.texts import boxes_meet, boxes_of, key_of, visible
 
-# The pseudo-classes that hold in a state, and how a report says it.
-STATES = {
-    "hover": (["hover"], "on hover"),
-    "focus": (["focus", "focus-visible", "focus-within"], "on focus"),
-    "active": (["active"], "when pressed"),
-    "visited": (["visited"], "when visited"),
-}
-# What then holds for the elements round them.
-AROUND = {"hover": ["hover"], "focus": ["focus-within"], "active": ["active"], "visited": []}
 MOST_FORCED = 1000
 MOST_INDICATORS = 300
-ATTRIBUTE, ROUND = "hp-state", "hp-round"
+WITHOUT_RINGS = f"[{ATTRIBUTE}]{{outline:none!important}}"
+# Groups of controls that are looked at one after another, for what they show lies in one place.
+MOST_GROUPS = 6
+# What is shown in a state alone has so much of a panel round its words, in CSS pixels.
+PADDING = 24.0
+# Of these nothing showed at rest.
+UNSEEN = ("invisible", "transparent")
 # Room round a text in which its state's painting is kept, in CSS pixels.
 ROOM = 12.0
 # What of a text's look a state may change; the last two change its letters' shapes.
@@ -58,7 +57,7 @@ def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) ->
         told["unforced"] = True
         return
     stateful = page.ask(f"highPair.stateful({MOST_FORCED})")
-    if not any(stateful[state] for state in STATES):
+    if not any(stateful[state.name] for state in STATES):
         return
     told["without_states"] = stateful.get("left", 0)
     page.tools.ask("DOM.enable")
@@ -68,38 +67,22 @@ def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) ->
         told["unforced"] = True
         return
     rest = {key_of(text): text for text in told["texts"]}
-    for state, (names, words) in STATES.items():
-        numbers = stateful[state]
-        if state != "focus":
+    for state in STATES:
+        numbers = stateful[state.name]
+        if state.name != "focus":
             # What can't be seen can't be pointed at; the focus may bring it into view.
             numbers = [at for at in numbers if covered.get(at) is not Shows.NOWHERE]
         if not numbers:
             continue
-        page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")
-        asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ATTRIBUTE}]")
-        nodes = asked.get("nodeIds", [])
-        around = []
-        if AROUND[state]:
-            page.ask(f"highPair.nameAround('{ROUND}', '{ATTRIBUTE}')")
-            asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ROUND}]")
-            around = asked.get("nodeIds", [])
-        _force(taken, around, AROUND[state])
-        _force(taken, nodes, names)
-        by_rule = bool(stateful[f"{state} rules"])
-        _take_state(taken, beside, rest, numbers, state, words, by_rule, covered)
-        _force(taken, [*nodes, *around], [])
+        forced = force(taken.page, root, state, numbers)
+        by_rule = bool(stateful[f"{state.name} rules"])
+        crowded = _take_state(taken, beside, rest, numbers, state, by_rule, covered)
+        release(taken.page, forced)
+        _take_apart(taken, beside, root, state, rest, crowded)
     page.ask(f"highPair.name('{ATTRIBUTE}', [])")
     page.ask(f"highPair.name('{ROUND}', [])")
     page.tools.ask("CSS.disable")
     page.tools.ask("DOM.disable")
-
-
-def _force(taken: Taken, nodes: list[int], names: list[str]) -> None:
-    for place, node in enumerate(nodes):
-        # The last answer tells that all have been heard.
-        last = place == len(nodes) - 1
-        speak = taken.page.tools.ask if last else taken.page.tools.tell
-        speak("CSS.forcePseudoState", nodeId=node, forcedPseudoClasses=names)
 
 
 def _take_state(
@@ -107,40 +90,42 @@ def _take_state(
     beside: Executor,
     rest: dict[tuple[Any, ...], dict[str, Any]],
     numbers: list[int],
-    state: str,
-    words: str,
+    state: State,
     by_rule: bool,
     covered: Mapping[int, Shows],
-) -> None:
+) -> list[dict[str, Any]]:
+    """Keep what looks otherwise in a state; gives the texts that are to be looked at apart."""
     page = taken.page
-    page.ask("highPair.mendNow()")
-    page.ask("highPair.finishAnimations()")
     now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
     outlines = []
-    if state == "focus":
+    if state.name == "focus":
         hidden = find_covered(taken, paint_backdrop(taken.painter)) if covered else {}
         shown = [at for at in numbers if hidden.get(at) is not Shows.NOWHERE][:MOST_INDICATORS]
         outlines = page.ask(f"highPair.outlines({json.dumps(shown)})")
     if not by_rule and all(each["style"] in ("auto", "none") for each in outlines):
         # The browser's own ring, which the standard leaves to it, and nothing else.
         taken.told["indicators"] += [{**each, "own": True} for each in outlines]
-        return
-    candidates = []
+        return []
+    candidates: list[tuple[dict[str, Any] | None, dict[str, Any]]] = []
     for text in now:
         before = rest.get(key_of(text))
-        if text["scroller"] and not visible(text):
-            # What lies outside the view in a scroller is measured at rest alone.
+        # What lies outside the view in a scroller is measured at rest alone.
+        unseen = text["scroller"] and not visible(text)
+        if unseen or text["exempt"] or not boxes_of(text):
             continue
-        if before is None or before["exempt"] or text["exempt"]:
-            continue
-        below = before.get("under") or before.get("veil")
-        if not below or before["words"] != text["words"]:
-            # Of what something lies over, it is that one's look that changes.
-            candidates.append((before, text))
+        if before is None or before["exempt"] in UNSEEN:
+            candidates.append((None, text))
+        elif not before["exempt"]:
+            below = before.get("under") or before.get("veil")
+            if not below or before["words"] != text["words"]:
+                # Of what something lies over, it is that one's look that changes.
+                candidates.append((before, text))
     paintings, changed = _painted(taken, beside, candidates)
+    neighbours = _crowded(changed)
     for text in changed:
-        _add(taken, paintings, text, words, state)
-    _add_icons(taken, paintings, words, state)
+        if text["element"] not in neighbours:
+            _add(taken, paintings, text, state)
+    _add_icons(taken, paintings, state)
     if outlines:
         seen = paint_seen(taken.painter)
         paintings = Paintings(seen, paintings.backdrop, paintings.coverage)
@@ -153,9 +138,87 @@ def _take_state(
         room = [box[0] - reach, box[1] - reach, box[2] + 2 * reach, box[3] + 2 * reach]
         tile = add_tile(taken, paintings, room)
         taken.told["indicators"].append({**each, "own": each["style"] == "auto", "tile": tile})
+    return [text for text in changed if text["element"] in neighbours]
 
 
-def _add_icons(taken: Taken, paintings: Paintings, words: str, state: str) -> None:
+def _crowded(texts: list[dict[str, Any]]) -> dict[int, set[int]]:
+    """Find the elements whose texts lie over, or close to, what others show in a state alone."""
+    if not any(text["revealed"] for text in texts):
+        return {}
+    rooms = [
+        {
+            "kind": "text", "exempt": "", "clip": text["clip"], "element": text["element"],
+            "words": [
+                ["", x - room, y - room, width + 2 * room, height + 2 * room]
+                for room in [PADDING if text["revealed"] else 0.0]
+                for x, y, width, height in boxes_of(text)
+            ],
+        }
+        for text in texts
+    ]  # fmt: skip
+    revealed = {text["element"] for text in texts if text["revealed"]}
+    return {
+        element: others if element in revealed else others & revealed
+        for element, others in meeting(rooms).items()
+        if element in revealed or others & revealed
+    }
+
+
+def _take_apart(
+    taken: Taken,
+    beside: Executor,
+    root: int,
+    state: State,
+    rest: dict[tuple[Any, ...], dict[str, Any]],
+    texts: list[dict[str, Any]],
+) -> None:
+    """Keep texts that lie over one another when all controls are in a state at once.
+
+    So do links that the focus brings into view, all at the same place. Their
+    controls are put into groups in which none lies over another's.
+    """
+    if not texts:
+        return
+    page = taken.page
+    elements = sorted({text["element"] for text in texts})
+    holders = dict(page.ask(f"highPair.holders('{ATTRIBUTE}', {json.dumps(elements)})"))
+    neighbours: dict[int, set[int]] = {}
+    for element, others in _crowded(texts).items():
+        near = neighbours.setdefault(holders[element], set())
+        near.update(holders[other] for other in others)
+    groups: dict[int, int] = {}
+    for control in sorted(neighbours):
+        used = {groups.get(other) for other in neighbours[control] - {control}}
+        groups[control] = next(at for at in range(len(neighbours) + 1) if at not in used)
+    keys = {key_of(text) for text in texts}
+    for group in range(min(MOST_GROUPS, max(groups.values()) + 1)):
+        numbers = [control for control, at in groups.items() if at == group]
+        forced = force(taken.page, root, state, numbers)
+        now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
+        paintings = paint(taken.painter, beside, more=WITHOUT_RINGS).result()
+        for text in now:
+            if key_of(text) in keys and _differs(taken, paintings.seen, rest, text):
+                text["hidden"] = _hidden(taken, paintings, text)
+                _add(taken, paintings, text, state)
+        release(taken.page, forced)
+    for text in texts:
+        if groups[holders[text["element"]]] >= MOST_GROUPS:
+            taken.told["without_states"] += 1
+
+
+def _differs(
+    taken: Taken, seen: Pixels, rest: dict[tuple[Any, ...], dict[str, Any]], text: dict[str, Any]
+) -> bool:
+    """Tell whether a text looks otherwise than at rest. seen: the page as it is now."""
+    assert taken.main is not None
+    before = rest.get(key_of(text))
+    if before is None or before["exempt"] or boxes_of(before) != boxes_of(text):
+        return True
+    own = any(before["look"][name] != text["look"][name] for name in LOOK)
+    return own or _changed(taken, taken.main, seen, text)[0]
+
+
+def _add_icons(taken: Taken, paintings: Paintings, state: State) -> None:
     """Keep the icons of controls that look otherwise in a state than at rest."""
     assert taken.main is not None
     zoom, rest = taken.painter.zoom, taken.main.seen
@@ -172,7 +235,9 @@ def _add_icons(taken: Taken, paintings: Paintings, words: str, state: str) -> No
             taken.told["without_states"] += 1
             continue
         tile = add_tile(taken, paintings, room)
-        taken.told["icons"].append({**icon, "tile": tile, "appears": words, "state": state})
+        taken.told["icons"].append(
+            {**icon, "tile": tile, "appears": state.words, "state": state.name}
+        )
 
 
 def _bounds(text: dict[str, Any]) -> list[float] | None:
@@ -191,21 +256,30 @@ def _bounds(text: dict[str, Any]) -> list[float] | None:
 
 
 def _painted(
-    taken: Taken, beside: Executor, candidates: list[tuple[dict[str, Any], dict[str, Any]]]
+    taken: Taken,
+    beside: Executor,
+    candidates: list[tuple[dict[str, Any] | None, dict[str, Any]]],
 ) -> tuple[Paintings, list[dict[str, Any]]]:
     """Paint the page in a state, and give the texts that look otherwise in it than at rest.
 
-    candidates: texts at rest and now. Only what the state changes is painted
-    anew: mostly letters alone, whose shapes and backdrop are those at rest.
+    candidates: texts at rest, None of those that weren't seen, and now; those that show
+    somewhere else, or didn't show, are `revealed`. Only what the state changes is
+    painted anew: mostly letters alone, whose shapes and backdrop are those at rest.
     """
     main = taken.main
     assert main is not None
     # Rings round what has the focus are looked at by themselves: of many at once one would lie over
     # another's text.
-    more = f"[{ATTRIBUTE}]{{outline:none!important}}"
-    seen = paint_seen(taken.painter, more)
+    seen = paint_seen(taken.painter, WITHOUT_RINGS)
     found, backdrops, shapes = [], False, False
     for before, text in candidates:
+        text["revealed"] = before is None or not any(
+            boxes_meet(one, other) for one in boxes_of(before) for other in boxes_of(text)
+        )
+        if before is None:
+            found.append(text)
+            shapes = True
+            continue
         moved = before["words"] != text["words"] or before["region"] != text["region"]
         own = [before["look"][name] != text["look"][name] for name in LOOK]
         changed, around = _changed(taken, main, seen, text)
@@ -214,9 +288,9 @@ def _painted(
             shapes = shapes or moved or own[-1] or own[-2]
             backdrops = backdrops or around
     if shapes:
-        paintings = paint(taken.painter, beside, more=more).result()
+        paintings = paint(taken.painter, beside, more=WITHOUT_RINGS).result()
     else:
-        backdrop = paint_backdrop(taken.painter, more) if backdrops else main.backdrop
+        backdrop = paint_backdrop(taken.painter, WITHOUT_RINGS) if backdrops else main.backdrop
         paintings = Paintings(seen, backdrop, main.coverage)
     for text in found:
         text["hidden"] = _hidden(taken, paintings, text)
@@ -244,14 +318,10 @@ def _hidden(taken: Taken, paintings: Paintings, text: dict[str, Any]) -> bool:
 
 def _areas(taken: Taken, text: dict[str, Any]) -> list[tuple[slice, slice]]:
     """Give the parts of the painting in which a text's words lie."""
-    zoom = taken.painter.zoom
-    return [
-        (
-            slice(int(max(0, y) * zoom), int((y + height) * zoom)),
-            slice(int(max(0, x) * zoom), int((x + width) * zoom)),
-        )
-        for x, y, width, height in boxes_of(text)
-    ]
+    assert taken.main is not None
+    shape = taken.main.coverage.shape
+    corners = (pixels_of(box, taken.painter.zoom, shape) for box in boxes_of(text))
+    return [(slice(top, bottom), slice(left, right)) for left, top, right, bottom in corners]
 
 
 def _changed(
@@ -261,13 +331,15 @@ def _changed(
     changed = beside = False
     for area in _areas(taken, text):
         one, other = main.seen[area].astype(np.int16), seen[area].astype(np.int16)
+        if not one.size:
+            continue
         apart = np.abs(one - other).max(axis=-1)
         changed = changed or bool((apart > NOISE).any())
         beside = beside or bool(((apart > PLAINLY) & (main.coverage[area] == 0)).any())
     return changed, beside
 
 
-def _add(taken: Taken, paintings: Paintings, text: dict[str, Any], words: str, state: str) -> None:
+def _add(taken: Taken, paintings: Paintings, text: dict[str, Any], state: State) -> None:
     box = _bounds(text)
     if box is None:
         return
@@ -276,10 +348,10 @@ def _add(taken: Taken, paintings: Paintings, text: dict[str, Any], words: str, s
         return
     found = copy.deepcopy(text)
     found["tile"] = add_tile(taken, paintings, box)
-    found["appears"] = words
-    found["state"] = state
+    found["appears"] = state.words
+    found["state"] = state.name
     found["origin"] = {"rule": -1, "custom": -1, "inline": 0}
-    if state == "visited":
+    if state.name == "visited":
         # No script is told the colour of visited links: it is read off the painting.
         found["look"]["painted"] = "the engine tells nobody the colour of visited links"
     taken.told["texts"].append(found)

@@ -10,6 +10,16 @@ def boxes_of(text: dict[str, Any]) -> list[list[float]]:
     return [word[1:] for word in text["words"]] or ([text["region"]] if text["region"] else [])
 
 
+def boxes_meet(one: list[float], other: list[float]) -> bool:
+    """Tell whether two boxes have some of the page in common."""
+    return (
+        one[0] < other[0] + other[2]
+        and other[0] < one[0] + one[2]
+        and one[1] < other[1] + other[3]
+        and other[1] < one[1] + one[3]
+    )
+
+
 def key_of(text: dict[str, Any]) -> tuple[Any, ...]:
     """Give what names a text of a page at all times."""
     return text["address"], text["kind"], text["number"]

@@ -123,6 +123,95 @@ class ControlsBelowOthers(PageFolder):
         self.assertEqual([ring.text for ring in rings], ["Free"])
 
 
+class ShownInAStateAlone(PageFolder):
+    """What only a state brings into view is measured as it looks when its own control is in it."""
+
+    def in_state(self, body: str, style: str, words: str, state: str) -> Pair:
+        pairs = pairs_of(self.page(whole(body, style), WebSettings()))
+        (pair,) = [pair for pair in text_pairs(pairs, words) if pair.appears == state]
+        assert pair.numbers is not None, pair.reason
+        return pair
+
+    def assert_measured(self, pair: Pair, foreground: str, background: str) -> None:
+        assert pair.numbers is not None
+        self.assertEqual(
+            (pair.numbers.foreground, pair.numbers.background), (foreground, background)
+        )
+
+    # Three links at one place, each hidden in a way of its own.
+    SKIP = (
+        ".l,.c,.t{position:absolute;top:0;left:0;padding:9px}.l{left:-9999px}"
+        ".c:not(:focus){width:1px;height:1px;overflow:hidden;clip:rect(0 0 0 0);padding:0}"
+        ".t{transform:translateY(-300%)}.l:focus{left:0;background:#eee;color:#999}"
+        ".c:focus{background:#222;color:#777}.t:focus{transform:none;background:#fff;color:#333}"
+    )
+    LINKS = "<a class=l href=#a>To the words</a><a class=c href=#b>To the menu</a><a class=t href=#c>To the end</a><p>Words</p>"
+
+    def test_links_that_the_focus_brings_to_one_place_are_each_measured_alone(self) -> None:
+        pairs = pairs_of(self.page(whole(self.LINKS, self.SKIP), WebSettings()))
+        for words, foreground, background in (
+            ("To the words", "#999999", "#EEEEEE"),
+            ("To the menu", "#777777", "#222222"),
+            ("To the end", "#333333", "#FFFFFF"),
+        ):
+            with self.subTest(words):
+                (pair,) = [p for p in text_pairs(pairs, words) if p.appears == "on focus"]
+                self.assert_measured(pair, foreground, background)
+                (rest,) = [p for p in text_pairs(pairs, words) if not p.appears]
+                self.assertEqual(rest.verdict, Verdict.EXEMPT)
+        # What they lie over in that state looks as it did.
+        self.assertFalse([p for p in text_pairs(pairs, "Words") if p.appears])
+
+    def test_a_note_that_appears_is_measured(self) -> None:
+        style = (
+            "a{position:relative;color:#036}a b{position:absolute;top:100%;left:0;background:#333;"
+            "color:#666;opacity:0}a:hover b{opacity:1}"
+        )
+        body = "<p>See <a href=#a>this<b>Note</b></a> and more</p>"
+        self.assert_measured(self.in_state(body, style, "Note", "on hover"), "#666666", "#333333")
+
+    def test_so_is_one_that_is_generated(self) -> None:
+        style = (
+            "a{position:relative;color:#036}a::after{content:'Note';position:absolute;top:100%;"
+            "left:0;background:#333;color:#666;visibility:hidden}a:focus::after{visibility:visible}"
+        )
+        body = "<p>See <a href=#a>this</a> and more</p>"
+        self.assert_measured(self.in_state(body, style, "Note", "on focus"), "#666666", "#333333")
+
+
+class BelowSomethingSeeThrough(PageFolder):
+    """Text below a scrim has the colour that shows, whatever its style states."""
+
+    def test_thin_text_below_a_dark_scrim(self) -> None:
+        style = "p{color:#222;font-size:13px}i{position:fixed;inset:0;background:rgb(0 0 0/.6)}"
+        (pair,) = text_pairs(self.pairs(whole("<p>Dimmed words</p><i></i>", style)), "Dimmed words")
+        assert pair.numbers is not None, pair.reason
+        self.assertEqual(pair.numbers.background, "#666666")
+        # 0x22 = 34, and two fifths of it are 13.6.
+        self.assertIn(pair.numbers.foreground, ("#0D0D0D", "#0E0E0E"))
+
+    def test_thin_text_below_a_pale_veil_doesnt_pass_by_what_its_style_states(self) -> None:
+        style = "p{font-size:13px}i{position:absolute;inset:0;height:200px;background:rgb(255 255 255/.7)}"
+        (pair,) = text_pairs(self.pairs(whole("<p>Paled words</p><i></i>", style)), "Paled words")
+        self.assertEqual(pair.verdict, Verdict.FALLS_SHORT)
+        assert pair.numbers is not None
+        # Seven tenths of white over black: 178.5.
+        self.assertIn(pair.numbers.foreground, ("#B2B2B2", "#B3B3B3"))
+
+    def test_what_lies_over_the_scrim_is_as_its_style_states(self) -> None:
+        style = (
+            "i{position:fixed;inset:0;background:rgb(0 0 0/.5)}p{color:#444;font-size:13px}"
+            "div{position:fixed;left:100px;top:60px;background:#fff}"
+        )
+        body = "<p>Lower words</p><i></i><div><p>Upper words</p></div>"
+        pairs = self.pairs(whole(body, style))
+        (upper,) = text_pairs(pairs, "Upper words")
+        (lower,) = text_pairs(pairs, "Lower words")
+        assert upper.numbers is not None and lower.numbers is not None
+        self.assertEqual(upper.numbers.foreground, "#444444")
+        self.assertEqual(lower.numbers.foreground, "#222222")
+
+
 WORD = st.tuples(
     st.integers(1, 6), st.floats(0, 90), st.floats(0, 90), st.floats(2, 40), st.floats(2, 40)
 )

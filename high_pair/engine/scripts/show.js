@@ -79,6 +79,11 @@
         if (!at.hasAttribute(inner)) at.setAttribute(attribute, "");
     return true;
   };
+  // Of elements, by their numbers, the one with an attribute that holds each: [element, holder].
+  own.holders = (attribute, numbers) => numbers.map((number) => {
+    const holder = own.element(number).closest(`[${attribute}]`);
+    return [number, holder ? own.numberOf(holder) : number];
+  });
   own.nameClipped = () => {
     for (const element of own.clipped) element.setAttribute("hp-clip", "");
     return own.clipped.size;

@@ -1,0 +1,67 @@
+"""Bringing links and controls into a state, as if they were pointed at, by the engine's tools."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from high_pair.engine.page import BrowserPage
+
+# By these the engine's tools find the elements in a state, and those round them.
+ATTRIBUTE, ROUND = "hp-state", "hp-round"
+
+
+@dataclass(frozen=True)
+class State:
+    """A state of links and controls.
+
+    names: the pseudo-classes that hold in it; around: those that then hold for the
+    elements round it; words: how a report says it.
+    """
+
+    name: str
+    names: tuple[str, ...]
+    around: tuple[str, ...]
+    words: str
+
+
+STATES = (
+    State("hover", ("hover",), ("hover",), "on hover"),
+    State("focus", ("focus", "focus-visible", "focus-within"), ("focus-within",), "on focus"),
+    State("active", ("active",), ("active",), "when pressed"),
+    State("visited", ("visited",), (), "when visited"),
+)
+
+
+def force(page: BrowserPage, root: int, state: State, numbers: list[int]) -> list[int]:
+    """Bring links and controls into a state; gives the nodes of all that are forced.
+
+    root: the node of the page's document; numbers: of the elements.
+    """
+    page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")
+    asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ATTRIBUTE}]")
+    nodes: list[int] = asked.get("nodeIds", [])
+    around: list[int] = []
+    if state.around:
+        page.ask(f"highPair.nameAround('{ROUND}', '{ATTRIBUTE}')")
+        asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ROUND}]")
+        around = asked.get("nodeIds", [])
+    _set(page, around, state.around)
+    _set(page, nodes, state.names)
+    page.ask("highPair.mendNow()")
+    page.ask("highPair.finishAnimations()")
+    return [*nodes, *around]
+
+
+def release(page: BrowserPage, nodes: list[int]) -> None:
+    """Bring nodes that were forced back to rest."""
+    _set(page, nodes, ())
+
+
+def _set(page: BrowserPage, nodes: list[int], names: Sequence[str]) -> None:
+    for place, node in enumerate(nodes):
+        # The last answer tells that all have been heard.
+        last = place == len(nodes) - 1
+        speak = page.tools.ask if last else page.tools.tell
+        speak("CSS.forcePseudoState", nodeId=node, forcedPseudoClasses=list(names))
