@@ -7,6 +7,7 @@ is painted alone: where that differs from the page without text, the ink is its.
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -84,12 +85,12 @@ def meeting(texts: list[dict[str, Any]]) -> dict[int, set[int]]:
     return found
 
 
-def layer_texts(page: BrowserPage, told: dict[str, Any]) -> int:
+def layer_texts(page: BrowserPage, told: dict[str, Any], neighbours: Mapping[int, set[int]]) -> int:
     """Give texts that lie over one another different layers, from 1 up; gives how many there are.
 
-    Texts over no other stay in layer 0. Texts of one element have one layer.
+    neighbours: as `meeting` gives them. Texts over no other stay in layer 0. Texts of one
+    element have one layer.
     """
-    neighbours = meeting(told["texts"])
     layers: dict[int, int] = {}
     for element in sorted(neighbours):
         taken = {layers.get(other) for other in neighbours[element]}
@@ -105,11 +106,12 @@ def layer_texts(page: BrowserPage, told: dict[str, Any]) -> int:
     return most
 
 
-def find_layers(taken: Taken, count: int) -> NDArray[np.uint8] | None:
+def find_layers(taken: Taken, count: int, crossed: Sequence[Word]) -> NDArray[np.uint8] | None:
     """Give whose ink each pixel is, uint8 (h, w): a layer's number, 1 where no other layer's is.
 
-    None where all texts are in layer 0. Adds to each text of a layer whether it lies
-    wholly `under` another, and of words that show in part the box of that part: `seen`.
+    None where all texts are in layer 0. crossed: as `crossed_words` gives them.
+    Adds to each text of a layer whether it lies wholly `under` another, and of words
+    that show in part the box of that part: `seen`.
     """
     assert taken.main is not None
     backdrop = taken.main.backdrop
@@ -119,7 +121,9 @@ def find_layers(taken: Taken, count: int) -> NDArray[np.uint8] | None:
         for layer in range(2, count + 1):
             alone = _painted(taken, f"[{ATTRIBUTE}-{layer}]", f"-webkit-text-fill-color:{INK}")
             layers[(alone != backdrop).any(axis=-1)] = layer
-    cut = _crossed(taken)
+    cut: dict[int, list[Word]] = {}
+    for text, place in crossed:
+        cut.setdefault(text.get("layer", 0), []).append((text, place))
     for text in taken.told["texts"]:
         layer = text.get("layer", 0)
         if layer and layers is not None:
@@ -145,9 +149,8 @@ def _look_under(
     text["under"] = shown < LEAST_PIXELS
 
 
-def _crossed(taken: Taken) -> dict[int, list[Word]]:
-    """Find the words that something else's edge goes through, by their texts' layers."""
-    told = taken.told
+def crossed_words(told: dict[str, Any]) -> list[Word]:
+    """Find the words that something else's edge goes through."""
     others = [each["box"] for each in (*told["surfaces"], *told["pictures"])] + told["laid"]
     words = [
         (text, place)
@@ -156,7 +159,7 @@ def _crossed(taken: Taken) -> dict[int, list[Word]]:
         for place in range(len(boxes_of(text)))
     ]
     if not others or not words:
-        return {}
+        return []
     boxes = np.array([boxes_of(text)[place] for text, place in words])
     # From the top down, so that a box is compared with the words at its height alone.
     order = np.argsort(boxes[:, 1], kind="stable")
@@ -171,10 +174,7 @@ def _crossed(taken: Taken) -> dict[int, list[Word]]:
         meets = (across >= LEAST_CUT) & (down >= LEAST_CUT)
         inside = (across >= wide - LEAST_CUT) & (down >= high - LEAST_CUT)
         crossed[first:last] |= meets & ~inside
-    found: dict[int, list[Word]] = {}
-    for number in np.flatnonzero(crossed):
-        found.setdefault(words[number][0].get("layer", 0), []).append(words[number])
-    return found
+    return [words[number] for number in np.flatnonzero(crossed)]
 
 
 def _areas(taken: Taken, text: dict[str, Any]) -> list[Area]:

@@ -46,8 +46,8 @@ ONE, OTHER = (3, 250, 131), (251, 4, 129)
 TOO_NEAR = 48
 # Paint that changes a pixel by so many levels is no rounding; a shadow that does, no mere breath.
 PLAINLY, SHADOW = 24, 48
-# So many pixels, of a quarter of them, are more than chance.
-VEILED = 12
+# One pixel of so many is looked at, in both directions, and so many found are more than chance.
+SAMPLED, VEILED = 3, 6
 # What paintings of parts may hold together.
 MOST_TILE_PIXELS = 24_000_000
 # A pixel that is ink through and through, and one of a letter that has colours of its own.
@@ -68,7 +68,7 @@ def inked(levels: tuple[int, int, int]) -> str:
 class Paintings:
     """A page, or a part of it, as seen and without text, and how much of each pixel is ink.
 
-    weak: where text is painted weaker than it is, bool (h/2, w/2), None where that isn't known.
+    weak: see `weakly_painted`, None where that isn't known.
     """
 
     seen: Pixels
@@ -250,12 +250,13 @@ def has_near(backdrop: Words) -> bool:
 
 
 def weakly_painted(seen: Words, backdrop: Words, one: Words) -> NDArray[np.bool_]:
-    """Tell where text in ONE is painted weaker, as below something see-through: bool (h/2, w/2).
+    """Tell where text in ONE is painted weaker, as below something see-through.
 
-    There the channels don't agree on how much of a pixel is ink. Letters with colours of their
+    Gives bool (h / SAMPLED, w / SAMPLED), for pixels at that distance. There the
+    channels don't agree on how much of a pixel is ink. Letters with colours of their
     own, which are the same in any painting with text, are left aside.
     """
-    seen, backdrop, one = seen[::2, ::2], backdrop[::2, ::2], one[::2, ::2]
+    seen, backdrop, one = (each[::SAMPLED, ::SAMPLED] for each in (seen, backdrop, one))
     places = np.flatnonzero((one != backdrop) & (one != seen))
     behind = colours_of(backdrop.reshape(-1)[places]).astype(np.float32)
     ink = colours_of(one.reshape(-1)[places]).astype(np.float32)

@@ -14,7 +14,7 @@ import numpy as np
 
 from high_pair.engine.covered import Shows, find_covered
 from high_pair.engine.frames import Painter, Pixels
-from high_pair.engine.layers import find_layers, layer_texts
+from high_pair.engine.layers import crossed_words, find_layers, layer_texts, meeting
 from high_pair.engine.moving import find_moving, mark_moving
 from high_pair.engine.origins import find_origins
 from high_pair.engine.page import BrowserPage, script
@@ -190,11 +190,12 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
     told = collected(page)
     page.ask("highPair.nameClipped()")
     page.ask(f"highPair.name('hp-bar', {json.dumps([bar[0] for bar in told['bars']])})")
-    layers = layer_texts(page, told)
     moving = find_moving(page)
     found = Taken(page, painter, told)
     times["collect"] = time.monotonic() - start
     with ThreadPoolExecutor(1) as beside:
+        neighbours = beside.submit(meeting, told["texts"])
+        crossed = beside.submit(crossed_words, told)
         main = paint(painter, beside, needs_both(told))
         times["paint"] = time.monotonic() - start - times["collect"]
         _under_bars(found)
@@ -205,7 +206,8 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
         told["icons"] = page.ask("highPair.icons()")
         told["indicators"] = []
         found.main = main.result()
-        found.layers = find_layers(found, layers)
+        count = layer_texts(page, told, neighbours.result())
+        found.layers = find_layers(found, count, crossed.result())
         found.shadows = find_shadows(found)
         find_veils(found)
         covered = find_covered(found, found.main.backdrop)

@@ -19,6 +19,7 @@ from high_pair.engine.paintings import (
     ONE,
     OTHER,
     OWN_COLOURS,
+    SAMPLED,
     STEADY,
     VEILED,
     WITHOUT,
@@ -62,7 +63,7 @@ def _is_weak(taken: Taken, text: dict[str, Any], weak: NDArray[np.bool_]) -> boo
         return False
     found = 0
     for box in boxes_of(text):
-        left, top, right, bottom = pixels_of(box, taken.painter.zoom / 2, weak.shape)
+        left, top, right, bottom = pixels_of(box, taken.painter.zoom / SAMPLED, weak.shape)
         found += int(weak[top:bottom, left:right].sum())
     return found >= VEILED
 

@@ -648,6 +648,14 @@ RULES = [
         "select{color:#bbb;background:#fff;appearance:none;border:0;padding:8px}",
     ),
     Rule(
+        "a choice in a list",
+        "<select multiple><option selected>Other<option class=pale>Words<option>More</select>",
+        SHORT,
+        "#999999",
+        "#FFFFFF",
+        ".pale{color:#999}select{background:#fff}",
+    ),
+    Rule(
         "a button's label",
         "<input type=submit value=Words>",
         SHORT,

@@ -319,6 +319,10 @@
     const region = [box.left + frame.x + element.clientLeft * facts.scale,
       box.top + frame.y + element.clientTop * facts.scale,
       (element.clientWidth || box.width) * facts.scale, (element.clientHeight || box.height) * facts.scale];
+    if (tag === "select" && (element.multiple || element.size > 1)) {
+      listed(element, frame, found);
+      return;
+    }
     if (tag === "select") {
       const chosen = [...element.selectedOptions].map((each) => each.label).join(" ");
       if (chosen.trim()) found.push(item(facts, "value", chosen, { region, suffix: "/value=1" }, frame));
@@ -339,6 +343,21 @@
         found.push(item(facts, "placeholder", element.placeholder, {
           style, look, region, suffix: "::placeholder", place: "placeholder" }, frame));
       }
+    }
+  }
+
+  // A list shows all of its choices, and the names of their groups.
+  function listed(list, frame, found) {
+    const facts = new Map();
+    for (const element of list.querySelectorAll("option, optgroup")) {
+      const box = element.getBoundingClientRect();
+      const first = element.localName === "optgroup" && element.firstElementChild;
+      const bottom = first ? first.getBoundingClientRect().top : box.bottom;
+      const words = element.label || "";
+      if (!words.trim() || box.width < 1 || bottom - box.top < 1) continue;
+      const region = [box.left + frame.x, box.top + frame.y, box.width, bottom - box.top];
+      found.push(item(factsOf(element, frame, facts), "value", words,
+        { region, suffix: "/value=1" }, frame));
     }
   }
 
@@ -364,9 +383,10 @@
   }
 
   // Which parts of elements the page's sheets speak of at all: asking for each costs time.
-  let mentioned = { line: true, letter: true, sides: true };
+  const ANYTHING = { line: true, letter: true, sides: true, data: true };
+  let mentioned = ANYTHING;
   function readMentions() {
-    const found = { line: false, letter: false, sides: false };
+    const found = { line: false, letter: false, sides: false, data: false };
     const look = (holder) => {
       for (const rule of holder.cssRules || []) {
         const text = rule.selectorText;
@@ -375,6 +395,7 @@
           found.letter ||= text.includes("first-letter");
           found.sides ||= text.includes("before") || text.includes("after");
         }
+        found.data ||= !!rule.style && rule.cssText.includes("data:image");
         if (rule.styleSheet) look(rule.styleSheet);
         else if (rule.cssRules && rule.cssRules.length) look(rule);
       }
@@ -383,10 +404,13 @@
     for (const root of own.roots()) for (const sheet of [...root.styleSheets, ...root.adoptedStyleSheets]) {
       if (mine.has(sheet)) continue;
       // Another site's sheet can't be read, and may say anything.
-      try { look(sheet); } catch { return { line: true, letter: true, sides: true }; }
+      try { look(sheet); } catch { return ANYTHING; }
     }
     return found;
   }
+  // Whether pictures may be written into the page itself.
+  own.mayHoldPictures = () => mentioned.data || own.roots().some((root) =>
+    root.querySelector("[src^='data:image'], [style*='data:image']"));
 
   const same = (one, other) => one.color === other.color && one.fontSize === other.fontSize
     && one.fontWeight === other.fontWeight && one.webkitTextFillColor === other.webkitTextFillColor;

@@ -91,7 +91,7 @@
 
   own.dataPictures = () => {
     const found = new Set();
-    for (const root of own.roots())
+    if (own.mayHoldPictures()) for (const root of own.roots())
       for (const [, , addresses] of pictured(root))
         for (const address of addresses) if (address.startsWith("data:image/")) found.add(address);
     return [...found];
