@@ -9,8 +9,6 @@ from __future__ import annotations
 import json
 from enum import Enum
 
-import numpy as np
-
 from high_pair.engine.frames import Pixels, colours_of
 from high_pair.engine.paintings import ONE, STEADY, WITHOUT, Taken, pixels_of
 
@@ -48,7 +46,9 @@ def find_covered(taken: Taken, backdrop: Pixels) -> dict[int, Shows]:
     found = {}
     for number, box in doubtful:
         left, top, right, bottom = pixels_of(box, taken.painter.zoom, differs.shape)
-        shown = float(np.mean(differs[top:bottom, left:right])) if right > left else 1.0
+        part = differs[top:bottom, left:right]
+        # What lies off the page is nowhere.
+        shown = float(part.mean()) if part.size else 0.0
         if shown == 0:
             found[number] = Shows.NOWHERE
         elif shown < NEARLY_ALL:

@@ -69,6 +69,7 @@ class Painter:
     def unroll(self) -> None:
         """Make the view as high as the page, and keep what would grow with it as it was."""
         page = self.page
+        page.ask("highPair.layOut()")
         page.ask("highPair.noteHeights()")
         width, height = page.ask("highPair.size()")
         for _ in range(3):
@@ -83,8 +84,20 @@ class Painter:
             height = now
         self._view_rows = page.view.height() - MARK
         rows = min(round(height * self.zoom), MOST_PIXELS // max(1, page.wanted.width))
+        if rows > self._view_rows:
+            self._go_through(rows)
+            width, height = page.ask("highPair.size()")
+            rows = min(round(height * self.zoom), MOST_PIXELS // max(1, page.wanted.width))
         self.extent = Extent(int(width), int(height), max(1, rows))
         page.hold_still()
+
+    def _go_through(self, rows: int) -> None:
+        """Scroll through a page that the view can't hold, for what shows when it is reached."""
+        for top in range(0, rows, self._view_rows):
+            self.page.ask(f"highPair.scrollTo({top / self.zoom}, false)")
+            self.page.settle(quiet=0.1)
+        self.page.ask("highPair.scrollTo(0, false)")
+        self.page.settle(quiet=0.1)
 
     def show(self, sheet: str) -> None:
         """Take a style sheet of ours in place of the one before, and wait for its frame."""

@@ -26,6 +26,8 @@ STEADY = (
     "*,*::before,*::after{transition:none!important;caret-color:transparent!important;"
     "scroll-behavior:auto!important}"
     "::-webkit-scrollbar{display:none}"
+    # Where scripts may not run, the engine offers controls of its own for every film.
+    "video:not([controls])::-webkit-media-controls{display:none!important}"
     ".hp-later [hp-bar]{visibility:hidden!important}"
 )
 EVERY = (
@@ -33,11 +35,13 @@ EVERY = (
     "*::file-selector-button"
 )
 CLEAR = "text-decoration-color:transparent!important;text-emphasis-color:transparent!important;"
+# Shadows in the letters' own colour.
+GLOW = "[hp-glow],[hp-glow]::before,[hp-glow]::after{text-shadow:none!important}"
 WITHOUT = (
     f"{EVERY}{{-webkit-text-fill-color:transparent!important;"
     f"-webkit-text-stroke-color:transparent!important;{CLEAR}}}"
     "svg text,svg text *{fill:transparent!important;stroke:transparent!important}"
-    "[hp-clip]{background:none!important}"
+    f"[hp-clip]{{background:none!important}}{GLOW}"
 )
 BARELESS = "[hp-bar],[hp-bar] *{opacity:0!important}"
 # Two colours that hardly any page has, far from one another and from most others.
@@ -60,7 +64,7 @@ def inked(levels: tuple[int, int, int]) -> str:
     return (
         f"{EVERY}{{-webkit-text-fill-color:{colour}!important;"
         f"-webkit-text-stroke-color:{colour}!important;{CLEAR}}}"
-        f"svg text,svg text *{{fill:{colour}!important}}"
+        f"svg text,svg text *{{fill:{colour}!important}}{GLOW}"
     )
 
 

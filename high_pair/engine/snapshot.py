@@ -38,6 +38,8 @@ from high_pair.engine.wire import put_array
 
 # In the order in which they need one another.
 SCRIPTS = ("watch", "colours", "places", "collect", "show", "still", "origins")
+# So often a page is painted until its parts keep their places meanwhile.
+TRIES = 3
 # Room round a bar in which what lies under it is painted, in CSS pixels.
 BESIDE = 40.0
 # Seconds in which scrollers are painted; what is left by then isn't.
@@ -187,17 +189,23 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
         page.painter.unroll()
     painter = page.painter
     page.ask(f"highPair.change({json.dumps(changes)})")
-    told = collected(page)
-    page.ask("highPair.nameClipped()")
-    page.ask(f"highPair.name('hp-bar', {json.dumps([bar[0] for bar in told['bars']])})")
-    moving = find_moving(page)
-    found = Taken(page, painter, told)
-    times["collect"] = time.monotonic() - start
     with ThreadPoolExecutor(1) as beside:
-        neighbours = beside.submit(meeting, told["texts"])
-        crossed = beside.submit(crossed_words, told)
-        main = paint(painter, beside, needs_both(told))
-        times["paint"] = time.monotonic() - start - times["collect"]
+        for _ in range(TRIES):
+            told = collected(page)
+            stood = page.ask("highPair.stands()")
+            page.ask("highPair.nameClipped()")
+            page.ask(f"highPair.name('hp-bar', {json.dumps([bar[0] for bar in told['bars']])})")
+            moving = find_moving(page)
+            found = Taken(page, painter, told)
+            times["collect"] = time.monotonic() - start
+            neighbours = beside.submit(meeting, told["texts"])
+            crossed = beside.submit(crossed_words, told)
+            main = paint(painter, beside, needs_both(told))
+            times["paint"] = time.monotonic() - start - times["collect"]
+            page.ask("highPair.mendNow()")
+            told["restless"] = page.ask("highPair.stands()") != stood
+            if not told["restless"]:
+                break
         _under_bars(found)
         _in_scrollers(found)
         page.ask("highPair.mendNow()")

@@ -100,7 +100,9 @@ def _take_state(
     outlines = []
     if state.name == "focus":
         hidden = find_covered(taken, paint_backdrop(taken.painter)) if covered else {}
-        shown = [at for at in numbers if hidden.get(at) is not Shows.NOWHERE][:MOST_INDICATORS]
+        # Of what the focus brings into view, that it appears is the sign.
+        nowhere = [at for told in (covered, hidden) for at in told if told[at] is Shows.NOWHERE]
+        shown = [at for at in numbers if at not in nowhere][:MOST_INDICATORS]
         outlines = page.ask(f"highPair.outlines({json.dumps(shown)})")
     if not by_rule and all(each["style"] in ("auto", "none") for each in outlines):
         # The browser's own ring, which the standard leaves to it, and nothing else.

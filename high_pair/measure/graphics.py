@@ -196,7 +196,13 @@ def _of_focus(painting: Painting, item: PaintedGraphic) -> list[_Side] | None:
         return None
     # What changed most is the sign itself; its smoothed edges changed less.
     sign = apart >= max(NOISE + 1, float(np.percentile(apart[apart > NOISE], STRONG)))
-    return _side(item, now[sign], before[sign])
+    colour = _uniform(now[sign])
+    if colour is None:
+        return []
+    # Of the rest, such as letters on a fill that came, the sign isn't made.
+    levels = np.array(colour.levels, np.int16)
+    own = sign & (np.abs(now.astype(np.int16) - levels).max(axis=-1) <= NOISE)
+    return [_Side(colour, Footprint(item.name, *distinct(before[own]), item.outer))]
 
 
 # Icons

@@ -212,6 +212,25 @@ class BelowSomethingSeeThrough(PageFolder):
         self.assertEqual(lower.numbers.foreground, "#222222")
 
 
+class SignsOfFocus(PageFolder):
+    def signs(self, body: str, style: str) -> list[Pair]:
+        pairs = pairs_of(self.page(whole(body, style), WebSettings()))
+        return [p for p in pairs if p.subject is Subject.GRAPHIC and p.appears == "on focus"]
+
+    def test_a_fill_that_comes_with_the_focus_is_its_sign_whatever_the_letters_become(self) -> None:
+        style = "a{color:#3e7a38}a:focus{outline:none;color:#fff;background:#3e7a38}"
+        (sign,) = self.signs("<p>See <a href=#a>this long link</a></p>", style)
+        assert sign.numbers is not None, sign.reason
+        self.assertEqual(sign.verdict, Verdict.PASSES)
+        self.assertAlmostEqual(sign.numbers.ratio, ratio("#3E7A38", "#FFFFFF"), delta=0.01)
+
+    def test_that_a_link_appears_is_sign_enough(self) -> None:
+        style = (
+            "a{position:absolute;left:-999px}a:focus{left:0;background:#fff;color:#000;outline:0}"
+        )
+        self.assertEqual(self.signs("<a href=#a>Skip</a><p>Words</p>", style), [])
+
+
 WORD = st.tuples(
     st.integers(1, 6), st.floats(0, 90), st.floats(0, 90), st.floats(2, 40), st.floats(2, 40)
 )

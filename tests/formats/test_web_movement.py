@@ -9,8 +9,10 @@ import unittest
 from PIL import Image
 
 from high_pair.engine.moving import moves
+from high_pair.formats.web.items import RESTLESS, scene_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import Pair
+from high_pair.scene.painted import PaintedText
 from high_pair.wcag.verdicts import Verdict
 from tests.web_pages import PageFolder, pairs_of, text_pairs, whole
 
@@ -107,6 +109,44 @@ class Movement(PageFolder):
         self.assertEqual(once.numbers.foreground, "#777777")
         # An animation that begins again and again ends in no look of its own.
         self.assertFalse([p for p in text_pairs(pairs_of(file), "Ever") if p.appears])
+
+
+class LongPages(PageFolder):
+    """A page longer than the engine's view is painted in parts, and must stand still meanwhile."""
+
+    def test_what_answers_to_scrolling_moves_nothing(self) -> None:
+        # A head that shrinks once the page is scrolled, parts that are laid out when they come
+        # into view, and one that a script shows only then.
+        style = (
+            "header{position:sticky;top:0;height:90px;background:#eee}header.small{height:30px}"
+            "section{content-visibility:auto;contain-intrinsic-size:auto 300px}"
+            "section div{height:1500px}.late{color:#fff}.late.seen{color:#444}p{color:#999}"
+        )
+        parts = "".join(f"<section><p>Part {n}</p><div></div></section>" for n in range(14))
+        script = (
+            "addEventListener('scroll',()=>document.querySelector('header').className="
+            "scrollY>50?'small':'');new IntersectionObserver(all=>all.forEach(e=>"
+            "e.isIntersecting&&e.target.classList.add('seen'))).observe(document.querySelector('.late'))"
+        )
+        body = f"<header>Head</header>{parts}<h2 class=late>Late</h2><script>{script}</script>"
+        pairs = self.pairs(whole(body, style))
+        for number in range(14):
+            (pair,) = text_pairs(pairs, f"Part {number}")
+            self.assertEqual(pair.verdict, Verdict.FALLS_SHORT)
+            assert pair.numbers is not None
+            self.assertEqual(
+                (pair.numbers.foreground, pair.numbers.background), ("#999999", "#FFFFFF")
+            )
+        (late,) = text_pairs(pairs, "Late")
+        assert late.numbers is not None, late.reason
+        self.assertEqual(late.numbers.foreground, "#444444")
+
+    def test_texts_of_a_page_that_doesnt_keep_still_need_eyes(self) -> None:
+        file = self.page(whole("<p>Words</p>"))
+        taken = file._taken(0)
+        taken.told["restless"] = True
+        (text,) = [item for item in scene_of(taken).items if isinstance(item, PaintedText)]
+        self.assertEqual(text.run.trouble, RESTLESS)
 
 
 class MovingPictures(PageFolder):

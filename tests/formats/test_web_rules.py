@@ -449,6 +449,14 @@ RULES = [
         varied=True,
     ),
     Rule(
+        "a shadow in the letters' own colour belongs to them",
+        W,
+        PASSES,
+        "#333333",
+        "#FFFFFF",
+        "p{color:#333;text-shadow:0 0 1px #333,1px 0 0 #333}",
+    ),
+    Rule(
         "letters of which only a shadow shows",
         W,
         EYES,

@@ -202,6 +202,21 @@
     };
   }
 
+  // Whether all of a text's shadow has the letters' own colour: then it makes them bolder, and is
+  // no part of what is behind them.
+  const SHADOW_COLOUR = /(?:rgba?|color|oklab|oklch|lab|lch)\([^)]*\)/g;
+  const NEAR = 40;
+  function glows(style, [red, green, blue]) {
+    if (style.textShadow === "none") return false;
+    const said = style.textShadow.match(SHADOW_COLOUR) || [];
+    return said.length > 0 && said.every((each) => {
+      const shade = colour(each);
+      return Math.max(Math.abs(shade[0] - red), Math.abs(shade[1] - green),
+        Math.abs(shade[2] - blue)) <= NEAR;
+    });
+  }
+  const glowing = own.glowing = new Set();
+
   function exemption(facts, style, look) {
     if (style.visibility !== "visible" || facts.hidden) return "invisible";
     if (look.opacity < 1 / 255) return "transparent";
@@ -234,6 +249,10 @@
   function item(facts, kind, text, more, frame) {
     const style = more.style || facts.style;
     const look = more.look || lookOf(facts, style, frame);
+    if (look.colour[3] > 0 && glows(style, look.colour)) {
+      glowing.add(facts.element);
+      look.shadow = false;
+    }
     const [link, marked] = linkOf(facts);
     return {
       kind, text, look, link, marked,
@@ -274,6 +293,8 @@
     if (["none", "normal"].includes(style.content) || style.display === "none") return;
     const text = content(style.content);
     if (!text.trim()) return;
+    // For screen readers alone, in a box of no size.
+    if (style.overflow !== "visible" && (parseFloat(style.width) < 2 || parseFloat(style.height) < 2)) return;
     const box = facts.box;
     const size = parseFloat(style.fontSize);
     const room = style.position === "absolute" || style.position === "fixed" ? 8 * size : size;
@@ -383,10 +404,10 @@
   }
 
   // Which parts of elements the page's sheets speak of at all: asking for each costs time.
-  const ANYTHING = { line: true, letter: true, sides: true, data: true };
+  const ANYTHING = { line: true, letter: true, sides: true };
   let mentioned = ANYTHING;
   function readMentions() {
-    const found = { line: false, letter: false, sides: false, data: false };
+    const found = { line: false, letter: false, sides: false };
     const look = (holder) => {
       for (const rule of holder.cssRules || []) {
         const text = rule.selectorText;
@@ -395,7 +416,6 @@
           found.letter ||= text.includes("first-letter");
           found.sides ||= text.includes("before") || text.includes("after");
         }
-        found.data ||= !!rule.style && rule.cssText.includes("data:image");
         if (rule.styleSheet) look(rule.styleSheet);
         else if (rule.cssRules && rule.cssRules.length) look(rule);
       }
@@ -408,10 +428,6 @@
     }
     return found;
   }
-  // Whether pictures may be written into the page itself.
-  own.mayHoldPictures = () => mentioned.data || own.roots().some((root) =>
-    root.querySelector("[src^='data:image'], [style*='data:image']"));
-
   const same = (one, other) => one.color === other.color && one.fontSize === other.fontSize
     && one.fontWeight === other.fontWeight && one.webkitTextFillColor === other.webkitTextFillColor;
 
@@ -623,6 +639,14 @@
   // Where an element lies on the page, within whichever frame: [x, y, width, height].
   own.placeOf = (element) => boxOf(element, frames.get(element.ownerDocument) || pageFrame());
 
+  // Where some elements with text stand, by which is known whether the page keeps still.
+  const LOOKED_AT = 64;
+  own.stands = () => {
+    const step = Math.max(1, Math.floor(elements.length / LOOKED_AT));
+    return elements.filter((element, place) => element && place % step === 0)
+      .map((element) => own.placeOf(element).map(Math.round));
+  };
+
   // The texts within one element, as they are now.
   own.collectOf = (number) => {
     const element = elements[number], found = [];
@@ -636,6 +660,7 @@
     surfaces = [];
     laid = [];
     clipped.clear();
+    glowing.clear();
     own.forgetPlaces();
     own.cutShort = false;
     labels = new Set();

@@ -198,7 +198,8 @@
       const [top, bottom] = [box.top + WITHIN, box.bottom - WITHIN];
       const points = [[(left + right) / 2, (top + bottom) / 2],
         [left, top], [right, top], [left, bottom], [right, bottom]];
-      const seen = element.checkVisibility({ opacityProperty: true, visibilityProperty: true });
+      const seen = element.checkVisibility({ opacityProperty: true, visibilityProperty: true })
+        && box.right + scrollX > 0 && box.bottom + scrollY > 0;
       const reached = points.every(([x, y]) => {
         const hit = document.elementFromPoint(x, y);
         return !hit || hit.contains(element) || element.contains(hit);

@@ -86,6 +86,7 @@
   });
   own.nameClipped = () => {
     for (const element of own.clipped) element.setAttribute("hp-clip", "");
+    for (const element of own.glowing) element.setAttribute("hp-glow", "");
     return own.clipped.size;
   };
 

@@ -3,6 +3,29 @@
   const own = globalThis.highPair;
   if (own.holdStill) return;
 
+  // Whether some style sheet of the page, or a style within it, says a word.
+  function says(word) {
+    const inRules = (holder) => [...holder.cssRules || []].some((rule) =>
+      rule.styleSheet ? inRules(rule.styleSheet) : rule.cssText.includes(word));
+    return own.roots().some((root) => root.querySelector(`[style*='${word}'], [src^='${word}']`)
+      || [...root.styleSheets, ...root.adoptedStyleSheets].some((sheet) => {
+        // Another site's sheet can't be read, and may say anything.
+        try { return inRules(sheet); } catch { return true; }
+      }));
+  }
+
+  // Parts that are laid out when they come into view, and until then have a height that is guessed.
+  own.layOut = () => {
+    if (!says("content-visibility")) return 0;
+    let count = 0;
+    for (const root of own.roots()) for (const element of root.querySelectorAll("*")) {
+      if (getComputedStyle(element).contentVisibility !== "auto") continue;
+      element.style.setProperty("content-visibility", "visible", "important");
+      count++;
+    }
+    return count;
+  };
+
   function finish(animation) {
     // One that goes with scrolling stands where the page, shown whole, has brought it.
     if (animation.playState === "finished" || animation.timeline && "source" in animation.timeline) return;
@@ -91,7 +114,7 @@
 
   own.dataPictures = () => {
     const found = new Set();
-    if (own.mayHoldPictures()) for (const root of own.roots())
+    if (says("data:image")) for (const root of own.roots())
       for (const [, , addresses] of pictured(root))
         for (const address of addresses) if (address.startsWith("data:image/")) found.add(address);
     return [...found];

@@ -48,6 +48,7 @@ ATTACHED = (
     "changes"
 )
 MOVING = "a film or a moving picture is behind it, of which a painting is one moment"
+RESTLESS = "the page's parts don't keep their places while it is painted"
 HIDDEN = "when all links look so at once, something of another lies over it: look at it alone"
 UNREACHED = "it lies where no scrolling of its box showed it whole"
 SHADOW_ALONE = "nothing of it but a shadow is painted"
@@ -275,27 +276,30 @@ def _in_state(address: str, state: str) -> str:
 
 
 def _trouble(taken: Taken, told: dict[str, Any]) -> str:
+    """Give why a text can't be measured, whatever is painted; nothing where it can."""
+    look = told["look"]
     if told["kind"] == "opaque":
         return SAID[told["reason"]]
-    if told["attached"]:
-        return ATTACHED
-    look = told["look"]
-    if look["shadow"] and look["colour"][3] < LEAST_OPACITY and not look["painted"]:
-        return SHADOW_ALONE
-    if told.get("moving"):
-        return MOVING
-    if told.get("hidden"):
-        return HIDDEN
-    if told.get("unreached"):
-        return UNREACHED
-    if told["tilted"]:
-        return TILTED
+    unseen = look["colour"][3] < LEAST_OPACITY and not look["painted"]
+    reasons = (
+        (taken.told["restless"], RESTLESS),
+        (told["attached"], ATTACHED),
+        (look["shadow"] and unseen, SHADOW_ALONE),
+        (told.get("moving"), MOVING),
+        (told.get("hidden"), HIDDEN),
+        (told.get("unreached"), UNREACHED),
+        (told["tilted"], TILTED),
+        (_is_beyond(taken, told), BEYOND),
+    )
+    return next((reason for holds, reason in reasons if holds), "")
+
+
+def _is_beyond(taken: Taken, told: dict[str, Any]) -> bool:
+    """Tell whether a text lies wholly below what is painted of the page."""
     boxes = [word[1:] for word in told["words"]] or ([told["region"]] if told["region"] else [])
-    rows = taken.painting.rows
     placed = told.get("tile") is not None or told.get("placed")
-    if boxes and not placed and all(b[1] * taken.zoom >= rows for b in boxes):
-        return BEYOND
-    return ""
+    rows = taken.painting.rows
+    return bool(boxes and not placed and all(b[1] * taken.zoom >= rows for b in boxes))
 
 
 def _tile(taken: Taken, told: dict[str, Any]) -> dict[str, Any] | None:
