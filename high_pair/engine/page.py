@@ -165,7 +165,7 @@ class BrowserPage:
         self.tools.ask("Network.enable")
         self.tools.ask("Page.enable")
         features = [
-            {"name": "prefers-color-scheme", "value": "dark" if self.wanted.dark else "light"}
+            {"name": "prefers-color-scheme", "value": "dark" if self.wanted.dark else "light"},
         ]
         self.tools.ask("Emulation.setEmulatedMedia", features=features)
         self.page.load(QUrl(self._to_load()))
@@ -269,7 +269,7 @@ class BrowserPage:
         # Without leave to run, nothing of the page's world is called any more: no timer, no
         # observer and no handler, in frames too. What we ask runs in a world of its own.
         self.page.settings().setAttribute(QWebEngineSettings.WebAttribute.JavascriptEnabled, False)
-        if self.ask("highPair.holdStill()"):
+        if self.ask(f"highPair.holdStill({json.dumps(self.wanted.scripts)})"):
             pause(ARRIVING)
 
     def close(self, hung: bool = False) -> None:

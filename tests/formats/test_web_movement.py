@@ -141,6 +141,19 @@ class LongPages(PageFolder):
         assert late.numbers is not None, late.reason
         self.assertEqual(late.numbers.foreground, "#444444")
 
+    def test_what_is_said_to_those_without_scripts_isnt_shown_to_those_with_them(self) -> None:
+        body = "<noscript>Scripts are off</noscript><p>Words</p>"
+        self.assertEqual([pair.text for pair in self.pairs(whole(body))], ["Words"])
+
+    def test_rules_for_pages_with_and_without_scripts_hold_as_they_did(self) -> None:
+        style = (
+            "p{color:#555}@media (scripting:none){p{color:#999}}@media (scripting){b{color:#333}}"
+        )
+        pairs = self.pairs(whole("<p>Words</p><b>Bold</b>", style))
+        self.assertEqual(
+            [pair.numbers.foreground for pair in pairs if pair.numbers], ["#555555", "#333333"]
+        )
+
     def test_texts_of_a_page_that_doesnt_keep_still_need_eyes(self) -> None:
         file = self.page(whole("<p>Words</p>"))
         taken = file._taken(0)

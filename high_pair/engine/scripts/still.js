@@ -75,11 +75,32 @@
     running.start();
   }
 
-  // Tells how many running texts are on their way.
-  own.holdStill = () => {
+  // Rules for pages with and without scripts (Media Queries 5, «scripting») hold as they did: with
+  // what is asked put as what always holds, and what never does.
+  const ALWAYS = "(min-width: 0px)", NEVER = "(max-width: 0px)";
+  function keepScripted(rules) {
+    for (const rule of rules) {
+      if (rule.media && rule.media.mediaText.includes("scripting"))
+        rule.media.mediaText = rule.media.mediaText
+          .replace(/\(\s*scripting\s*:\s*(none|initial-only)\s*\)/g, NEVER)
+          .replace(/\(\s*scripting\s*(:\s*enabled\s*)?\)/g, ALWAYS);
+      if (rule.styleSheet) keepScripted(rule.styleSheet.cssRules);
+      else if (rule.cssRules) keepScripted(rule.cssRules);
+    }
+  }
+
+  // Tells how many running texts are on their way. scripted: the page's scripts did run until now,
+  // so what it says to those without any isn't shown.
+  own.holdStill = (scripted) => {
+    const asksForScripts = scripted && says("scripting");
     let running = 0;
     for (const root of own.roots()) {
       try {
+        if (scripted) for (const each of root.querySelectorAll("noscript"))
+          each.style.setProperty("display", "none", "important");
+        if (asksForScripts) for (const sheet of root.styleSheets) {
+          try { keepScripted(sheet.cssRules); } catch { /* Another site's sheet can't be changed. */ }
+        }
         for (const media of root.querySelectorAll("video, audio")) media.pause();
         root.querySelectorAll("svg").forEach(hold);
         for (const each of root.querySelectorAll("marquee")) { arrive(each); running++; }
