@@ -31,6 +31,7 @@ if TYPE_CHECKING:
 SCRIPTS = Path(__file__).resolve().parent / "scripts"
 # A world that the page's own scripts can't reach or patch, and that goes on without them.
 OURS = QWebEngineScript.ScriptWorldId.ApplicationWorld.value
+THEIRS = QWebEngineScript.ScriptWorldId.MainWorld.value
 # For so long nothing may have been loaded or changed before a page is taken.
 QUIET = 0.5
 # Changes alone, as by a clock that ticks, hold a page no longer than this;
@@ -240,12 +241,12 @@ class BrowserPage:
 
     # Asking
 
-    def run(self, code: str) -> str:
+    def run(self, code: str, world: int = OURS) -> str:
         """Run a script; gives its value where that is a string. Raises PageProblem."""
         answers: list[Any] = []
         # The value of a script is that of its last statement, within `try` as well.
         guarded = f"try {{\n{code}\n}} catch (fault) {{ '{FAULT}' + fault.stack }}"
-        self.page.runJavaScript(guarded, OURS, answers.append)
+        self.page.runJavaScript(guarded, world, answers.append)
         patience = min(MOST_ANSWER, max(LEAST_ANSWER, self.wanted.limit))
         self._wait(lambda: bool(answers), time.monotonic() + patience)
         if not answers:
@@ -266,10 +267,16 @@ class BrowserPage:
 
     def hold_still(self) -> None:
         """Stop the page's own scripts for good, and bring animations to their end."""
-        # Without leave to run, nothing of the page's world is called any more: no timer, no
-        # observer and no handler, in frames too. What we ask runs in a world of its own.
-        self.page.settings().setAttribute(QWebEngineSettings.WebAttribute.JavascriptEnabled, False)
-        if self.ask(f"highPair.holdStill({json.dumps(self.wanted.scripts)})"):
+        stopped = self.wanted.scripts and not self.ask("highPair.hasCanvas()")
+        if stopped:
+            # Without leave to run, nothing of the page's world is called any more: no timer, no
+            # observer and no handler, in frames too. What we ask runs in a world of its own.
+            scripts = QWebEngineSettings.WebAttribute.JavascriptEnabled
+            self.page.settings().setAttribute(scripts, False)
+        else:
+            # Without that leave a canvas would show what it has for those without scripts.
+            self.run(script("halt"), THEIRS)
+        if self.ask(f"highPair.holdStill({json.dumps(stopped)})"):
             pause(ARRIVING)
 
     def close(self, hung: bool = False) -> None:

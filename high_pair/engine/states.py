@@ -204,7 +204,7 @@ def _take_apart(
                 _add(taken, paintings, text, state)
         release(taken.page, forced)
     for text in texts:
-        if groups[holders[text["element"]]] >= MOST_GROUPS:
+        if groups.get(holders[text["element"]], 0) >= MOST_GROUPS:
             taken.told["without_states"] += 1
 
 

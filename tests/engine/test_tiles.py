@@ -8,6 +8,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from high_pair.engine.forcing import STATES
 from high_pair.engine.paintings import MOST_TILE_PIXELS, Paintings, Taken
 from high_pair.engine.states import _add
 from high_pair.engine.tiles import MARGIN, packed, put
@@ -59,7 +60,7 @@ class Room(unittest.TestCase):
         taken = Taken(mock.Mock(), mock.Mock(zoom=1.0), told, main=paintings)
         text = {"words": [["words", 5.0, 5.0, side - 10.0, side - 10.0]], "look": {}}
         for _ in range(7):
-            _add(taken, paintings, text, "on hover", "hover")
+            _add(taken, paintings, text, STATES[0])
         self.assertTrue(taken.full)
         # Four, of a quarter each.
         self.assertEqual((len(told["texts"]), told["without_states"]), (4, 3))

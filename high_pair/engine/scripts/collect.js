@@ -589,9 +589,16 @@
 
   own.size = () => {
     const root = document.documentElement, body = document.body;
-    const bottom = body ? Math.max(body.scrollHeight, body.offsetHeight) : 0;
+    let bottom = body ? Math.max(body.scrollHeight, body.offsetHeight) : 0;
+    let whole = root.getBoundingClientRect().height;
+    if (body && document.compatMode === "BackCompat") {
+      // By an old quirk both fill the view, however high that is: what is in the body tells.
+      whole = bottom = 0;
+      for (const child of body.children)
+        bottom = Math.max(bottom, child.getBoundingClientRect().bottom + scrollY);
+    }
     // With a view as high as the page the root's own height says nothing less than the view's.
-    let height = Math.ceil(Math.max(root.getBoundingClientRect().height, bottom));
+    let height = Math.ceil(Math.max(whole, bottom));
     if (root.scrollHeight > innerHeight) height = Math.max(height, root.scrollHeight);
     else height = Math.max(height, own.firstHeight || 0);
     return [Math.max(root.scrollWidth, innerWidth), Math.max(1, height)];

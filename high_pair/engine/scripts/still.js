@@ -89,14 +89,16 @@
     }
   }
 
-  // Tells how many running texts are on their way. scripted: the page's scripts did run until now,
-  // so what it says to those without any isn't shown.
-  own.holdStill = (scripted) => {
-    const asksForScripts = scripted && says("scripting");
+  own.hasCanvas = () => own.roots().some((root) => root.querySelector("canvas"));
+
+  // Tells how many running texts are on their way. stopped: the page's scripts have been forbidden,
+  // and what it says to those without any isn't shown.
+  own.holdStill = (stopped) => {
+    const asksForScripts = stopped && says("scripting");
     let running = 0;
     for (const root of own.roots()) {
       try {
-        if (scripted) for (const each of root.querySelectorAll("noscript"))
+        if (stopped) for (const each of root.querySelectorAll("noscript"))
           each.style.setProperty("display", "none", "important");
         if (asksForScripts) for (const sheet of root.styleSheets) {
           try { keepScripted(sheet.cssRules); } catch { /* Another site's sheet can't be changed. */ }
