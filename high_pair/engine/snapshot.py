@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 import json
 import time
+from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -157,13 +158,17 @@ def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]
                 if places:
                     known.update(places)
                     here.append((text, each, places))
-            if here and taken.painter.holds(_box_of(here[0][1])):
-                stops.append(_Stop(number, x, y, _box_of(here[0][1]), here))
+            box = _box_of([each for _, each, _ in here])
+            if here and taken.painter.holds(box):
+                stops.append(_Stop(number, x, y, box, here))
     return stops
 
 
-def _box_of(text: dict[str, Any]) -> list[float]:
-    left, top, right, bottom = text["clip"]
+def _box_of(texts: Sequence[dict[str, Any]]) -> list[float]:
+    """Give the box that holds what texts show within: boxes of their own may cut each of them."""
+    clips = [text["clip"] for text in texts]
+    left, top = (min((clip[side] for clip in clips), default=0.0) for side in (0, 1))
+    right, bottom = (max((clip[side] for clip in clips), default=0.0) for side in (2, 3))
     return [left, top, right - left, bottom - top]
 
 

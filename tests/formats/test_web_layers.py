@@ -179,6 +179,19 @@ class ShownInAStateAlone(PageFolder):
         self.assert_measured(self.in_state(body, style, "Note", "on focus"), "#666666", "#333333")
 
 
+class InScrollers(PageFolder):
+    def test_all_of_a_list_is_measured_where_each_line_has_a_box_that_cuts(self) -> None:
+        lines = "".join(f"<li><a href=#{n}>Line {n}</a>" for n in range(40))
+        style = (
+            "ul{height:150px;overflow-y:auto;margin:0;padding:0}li{display:block;height:28px;"
+            "overflow:hidden}a{color:#999}"
+        )
+        pairs = self.pairs(whole(f"<ul>{lines}</ul>", style))
+        for number in range(40):
+            (pair,) = text_pairs(pairs, f"Line {number}")
+            self.assertEqual(pair.verdict, Verdict.FALLS_SHORT, f"{number}: {pair.reason}")
+
+
 class BelowSomethingSeeThrough(PageFolder):
     """Text below a scrim has the colour that shows, whatever its style states."""
 

@@ -221,6 +221,10 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
     red, green, blue, own = look["colour"]
     address = address_of(told)
     words, gone = _words(taken, told)
+    exempt = str(EXEMPT[told["exempt"]]) if told["exempt"] else gone
+    trouble = _trouble(taken, told)
+    if not words and not exempt and not trouble:
+        trouble = UNREACHED
     origin, deciders, fixed = taken.origins.of(told)
     if taken.drawing:
         fixed = drawing.FIXED
@@ -238,10 +242,9 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
         link=told["link"],
         underline=told["marked"],
         fixed=fixed,
-        trouble=_trouble(taken, told),
+        trouble=trouble,
         deciders=deciders,
     )
-    exempt = str(EXEMPT[told["exempt"]]) if told["exempt"] else gone
     return PaintedText(
         run,
         words,
