@@ -32,7 +32,7 @@ from high_pair.engine.paintings import (
     paint_parts,
 )
 from high_pair.engine.states import take_states
-from high_pair.engine.texts import boxes_of, key_of, visible, words_shown
+from high_pair.engine.texts import boxes_of, key_of, shows_in_part, visible, words_shown
 from high_pair.engine.tiles import MARGIN, packed, put
 from high_pair.engine.veils import find_veils
 from high_pair.engine.wire import put_array
@@ -41,7 +41,7 @@ from high_pair.engine.wire import put_array
 SCRIPTS = ("watch", "colours", "places", "collect", "show", "still", "origins")
 # So often a page is painted until its parts keep their places meanwhile.
 TRIES = 3
-# Room round a bar in which what lies under it is painted, in CSS pixels.
+# Room that is painted round a bar, and round words in scrollers, in CSS pixels.
 BESIDE = 40.0
 # Seconds in which scrollers are painted; what is left by then isn't.
 SCROLLING = 15.0
@@ -125,7 +125,7 @@ def _in_scrollers(taken: Taken) -> None:
     for texts in waiting.values():
         for text in texts.values():
             # Words that no scrolling shows are cut off by something else.
-            text["unreached"] = not text.get("placed") and not words_shown(text)
+            text["unreached"] = not text.get("placed") and not shows_in_part(text)
     for number, (left, top) in before.items():
         page.ask(f"highPair.scrollElement({number}, {left}, {top})")
 
@@ -158,17 +158,25 @@ def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]
                 if places:
                     known.update(places)
                     here.append((text, each, places))
-            box = _box_of([each for _, each, _ in here])
+            box = _box_of([(each, places) for _, each, places in here])
             if here and taken.painter.holds(box):
                 stops.append(_Stop(number, x, y, box, here))
     return stops
 
 
-def _box_of(texts: Sequence[dict[str, Any]]) -> list[float]:
-    """Give the box that holds what texts show within: boxes of their own may cut each of them."""
-    clips = [text["clip"] for text in texts]
-    left, top = (min((clip[side] for clip in clips), default=0.0) for side in (0, 1))
-    right, bottom = (max((clip[side] for clip in clips), default=0.0) for side in (2, 3))
+def _box_of(texts: Sequence[tuple[dict[str, Any], list[int]]]) -> list[float]:
+    """Give the box of words with some room round them, within what the texts show in.
+
+    texts: each with the places of its words; boxes of their own may cut each of them.
+    """
+    clips = [text["clip"] for text, _ in texts]
+    words = [boxes_of(text)[place] for text, places in texts for place in places]
+    if not words:
+        return [0.0, 0.0, 0.0, 0.0]
+    left = max(min(x for x, _, _, _ in words) - BESIDE, min(clip[0] for clip in clips))
+    top = max(min(y for _, y, _, _ in words) - BESIDE, min(clip[1] for clip in clips))
+    right = min(max(x + w for x, _, w, _ in words) + BESIDE, max(clip[2] for clip in clips))
+    bottom = min(max(y + h for _, y, _, h in words) + BESIDE, max(clip[3] for clip in clips))
     return [left, top, right - left, bottom - top]
 
 

@@ -42,3 +42,11 @@ def words_shown(text: dict[str, Any]) -> list[int]:
     """Give the places of a text's words that lie within what clips them; of a region, 0."""
     clip = text["clip"]
     return [place for place, box in enumerate(boxes_of(text)) if clip is None or inside(clip, box)]
+
+
+def shows_in_part(text: dict[str, Any]) -> bool:
+    """Tell whether some of a text, be it part of a word, lies within what clips it."""
+    if text["clip"] is None:
+        return True
+    left, top, right, bottom = text["clip"]
+    return any(boxes_meet([left, top, right - left, bottom - top], box) for box in boxes_of(text))

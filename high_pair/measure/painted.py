@@ -53,6 +53,7 @@ FIXED = (
     "Its colour is painted otherwise than its style states, so another one can't be foretold: "
     "change it where the page is made."
 )
+TOO_LITTLE = "too little of it shows in the view to be measured"
 PICTOGRAPH = "its letters are pictographs, which have colours of their own"
 SHADES = "its letters show several colours, and not all of them have enough contrast"
 # WCAG 2.2, contrast ratio, notes 3 and 4: a narrow border is used as the letter, a wide one as
@@ -101,6 +102,8 @@ def measure_painted(
         return replace(pair, verdict=Verdict.EXEMPT, reason=item.exempt), ()
     if item.run.trouble:
         return replace(pair, reason=item.run.trouble), ()
+    if not any(areas) and item.words and all(word.cut for word in item.words):
+        return replace(pair, reason=TOO_LITTLE), ()
     if not any(areas):
         return replace(pair, verdict=Verdict.EXEMPT, reason=str(Exemption.COVERED)), ()
     plain = _plain(raster, painting, item, first, areas)

@@ -584,8 +584,15 @@
   own.roots = () => trees || (trees = treesIn(document, []));
   // Of each frame's document where it stands on the page.
   const frames = new Map();
+  // A page that is wider than the view shows no more than the view's width, and is itself a scroller,
+  // unless it forbids that.
+  const FAR = 1e7;
+  const isWide = () => document.documentElement.scrollWidth > innerWidth + 1;
+  const scrollsAcross = () => isWide() && ![document.documentElement, document.body].some((each) =>
+    each && /hidden|clip/.test(getComputedStyle(each).overflowX));
   const pageFrame = () => ({ x: scrollX, y: scrollY, opacity: 1, scale: 1, painted: "",
-    fixed: null, prefix: "", clip: null });
+    fixed: null, prefix: "", clip: isWide() ? [0, -FAR, innerWidth, FAR] : null,
+    scroller: scrollsAcross() ? document.scrollingElement || document.documentElement : null });
 
   own.size = () => {
     const root = document.documentElement, body = document.body;
@@ -657,7 +664,10 @@
   // The texts within one element, as they are now.
   own.collectOf = (number) => {
     const element = elements[number], found = [];
-    walk(element, frames.get(element.ownerDocument) || pageFrame(), found, [], new Map(), new Map(), true);
+    const frame = frames.get(element.ownerDocument) || pageFrame();
+    // Of the page itself what counts is where things are in the view.
+    if (element === document.scrollingElement) Object.assign(frame, { x: 0, y: 0 });
+    walk(element, frame, found, [], new Map(), new Map(), true);
     return found;
   };
 

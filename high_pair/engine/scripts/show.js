@@ -92,8 +92,10 @@
 
   own.scrollSizes = (number) => {
     const element = own.element(number);
-    return [element.scrollWidth, element.scrollHeight, element.clientWidth, element.clientHeight,
-      element.scrollLeft, element.scrollTop];
+    // The page itself is painted in all its height, and scrolled across alone.
+    const page = element === document.scrollingElement;
+    return [element.scrollWidth, page ? element.clientHeight : element.scrollHeight,
+      element.clientWidth, element.clientHeight, element.scrollLeft, element.scrollTop];
   };
   own.scrollElement = (number, left, top) => {
     own.element(number).scrollTo({ left, top, behavior: "instant" });

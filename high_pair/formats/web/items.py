@@ -327,10 +327,11 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
         return _placed(taken, told), ""
     boxes = told["words"] or ([[told["text"], *told["region"]]] if told["region"] else [])
     clip = told["clip"] if told.get("tile") is None or not told["scroller"] else None
-    seen = told.get("seen", {}) if told.get("tile") is None else {}
+    seen = {} if told.get("tile") is not None or told.get("under") else told.get("seen", {})
     found, shown, left_of_page = [], False, 0
     for place, (text, x, y, width, height) in enumerate(boxes):
         right, bottom = x + width, y + height
+        whole = (x, y, right, bottom)
         if right <= 0 or bottom <= 0 or x >= taken.told["width"]:
             left_of_page += 1
             continue
@@ -345,8 +346,8 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
             part = seen[str(place)]
             x, y = max(x, part[0]), max(y, part[1])
             right, bottom = min(right, part[0] + part[2]), min(bottom, part[1] + part[3])
-        cut = (right - x, bottom - y) != (width, height)
-        word = _word(taken, text, (x, y, right, bottom), _tile(taken, told), cut)
+        left = (x, y, right, bottom)
+        word = _word(taken, text, left, _tile(taken, told), cut=left != whole)
         if word is not None:
             found.append(word)
     if shown or told.get("unreached"):
