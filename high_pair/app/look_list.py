@@ -21,7 +21,7 @@ NARROWEST = 420
 
 
 def place_words(look: Look, file: str = "") -> str:
-    """Say where a look's places are: «slide 2», «slide 2 · alike 6».
+    """Say where a look's places are, and when: «slide 2», «page 1 · on hover · alike 6».
 
     file: its name, where several are open.
     """
@@ -32,6 +32,9 @@ def place_words(look: Look, file: str = "") -> str:
     words = pages_words(pages, noun) if few else f"{len(pages)} {noun}s from {pages[0]}"
     if file:
         words = f"{file}, {words}"
+    appears = sorted({pair.appears for pair in look.group.pairs})
+    if "" not in appears:
+        words = f"{words} · {' and '.join(appears)}"
     return words if count == 1 else f"{words} · alike {count}"
 
 

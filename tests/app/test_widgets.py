@@ -158,6 +158,15 @@ class Words(unittest.TestCase):
         self.assertEqual(place_words(look(3, 7, 9, 9)), "3 slides from 3 · alike 4")
         self.assertEqual(place_words(look(3), "a.pptx"), "a.pptx, slide 3")
 
+    def test_of_what_a_state_alone_shows_the_row_says_which(self):
+        def look(*states: str) -> Look:
+            return Look(1, Alike(tuple(pair(id=f"p{n}", appears=a) for n, a in enumerate(states))))
+
+        self.assertEqual(place_words(look("on hover")), "slide 1 · on hover")
+        words = place_words(look("on hover", "on focus"))
+        self.assertEqual(words, "slide 1 · on focus and on hover · alike 2")
+        self.assertEqual(place_words(look("", "on hover")), "slide 1 · alike 2")
+
     def test_a_bullet_does_not_stand_for_its_look(self):
         group = Alike((pair(text="•"), pair(text="Real words")))
         self.assertEqual(text_of(Look(1, group)), "Real words")
