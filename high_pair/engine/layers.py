@@ -30,7 +30,9 @@ MOST_BESIDE = 4000
 EVERYWHERE = (-math.inf, -math.inf, math.inf, math.inf)
 # Where a word's boxes hold so much ink of others as its own, they lie over it in part.
 MIXED = 0.15
-INK = "rgb({} {} {})".format(*ONE)
+INK = "rgb({} {} {})!important".format(*ONE)
+INKED_LOOK, IN_DRAWINGS = f"-webkit-text-fill-color:{INK}", f"fill:{INK}"
+FILLED_LOOK = f"background:{INK};background-clip:border-box!important"
 # Least ink by which a text shows, of `paintings.FULL`, and in how many pixels.
 INKED, LEAST_PIXELS = 32, 3
 EXEMPT = ("invisible", "transparent")
@@ -119,7 +121,7 @@ def find_layers(taken: Taken, count: int, crossed: Sequence[Word]) -> NDArray[np
     if count:
         layers = np.ones(backdrop.shape[:2], np.uint8)
         for layer in range(2, count + 1):
-            alone = _painted(taken, f"[{ATTRIBUTE}-{layer}]", f"-webkit-text-fill-color:{INK}")
+            alone = _painted(taken, f"{ATTRIBUTE}-{layer}", INKED_LOOK, IN_DRAWINGS)
             layers[(alone != backdrop).any(axis=-1)] = layer
     cut: dict[int, list[Word]] = {}
     for text, place in crossed:
@@ -193,7 +195,7 @@ def _tell_seen(taken: Taken, words: list[Word]) -> None:
     assert taken.main is not None
     elements = sorted({text["element"] for text, _ in words})
     taken.page.ask(f"highPair.name('{ATTRIBUTE}-cut', {elements})")
-    filled = _painted(taken, f"[{ATTRIBUTE}-cut]", f"background:{INK}")
+    filled = _painted(taken, f"{ATTRIBUTE}-cut", FILLED_LOOK)
     shows = (filled != taken.main.backdrop).any(axis=-1)
     for text, place in words:
         rows, columns = area = _areas(taken, text)[place]
@@ -207,10 +209,11 @@ def _tell_seen(taken: Taken, words: list[Word]) -> None:
         text.setdefault("seen", {})[str(place)] = box
 
 
-def _painted(taken: Taken, name: str, look: str) -> Pixels:
-    """Paint the page without text, but for a look of some elements."""
+def _painted(taken: Taken, attribute: str, look: str, in_drawings: str = "") -> Pixels:
+    """Paint the page without text, but for a look of the elements that have an attribute."""
+    name = f"[{attribute}]"
     parts = ("", "::placeholder", "::first-line", "::first-letter", "::file-selector-button")
     every = ",".join(name + part for part in parts)
-    sheet = f"{every}{{{look}!important}}svg {name}{{fill:{INK}!important}}"
+    sheet = f"{every}{{{look}}}svg {name}{{{in_drawings}}}"
     taken.painter.show(STEADY + WITHOUT + sheet)
     return colours_of(taken.painter.grab())

@@ -63,6 +63,17 @@ class TextsOverTexts(PageFolder):
         pairs = self.pairs(whole("<p>MMMM</p><i></i>", f"p{{margin:0}}{style}"))
         self.assert_measured(self.only(pairs, "MMMM"), "#000000", "#FFFFFF")
 
+    def test_a_text_in_a_drawing_that_something_crosses_keeps_its_footprint(self) -> None:
+        # The dark edge is two pixels below the letters: beyond the ink, and within the footprint.
+        style = (
+            "svg{display:block}text{font-size:60px}i{position:absolute;left:0;top:70px;width:600px;"
+            "height:60px;background:#000;z-index:-1}body{margin:0}"
+        )
+        body = "<svg width=600 height=90><text y=68>mmm</text></svg><i></i>"
+        (pair,) = text_pairs(self.pairs(whole(body, style)), "mmm")
+        assert pair.numbers is not None, pair.reason
+        self.assertEqual(pair.verdict, Verdict.FALLS_SHORT)
+
     def test_below_something_see_through_both_are_measured_as_seen(self) -> None:
         body = "<p>Dimmed</p><div>Panel words that lie over it</div>"
         style = f"p{{margin:0}}{PANEL}div{{background:rgb(0 0 0/.4);color:#fff;padding-left:140px}}"
