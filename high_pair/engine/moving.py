@@ -12,6 +12,7 @@ import json
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any
 from urllib.parse import unquote_to_bytes
 
@@ -81,13 +82,14 @@ def _moving_addresses(page: BrowserPage) -> list[str]:
         if address[5:].lower().startswith(MOVABLE) and moves(_data_of(address))
     ]
     tree = page.tools.ask("Page.getResourceTree").get("frameTree")
-    for place, (frame, address) in enumerate(_loaded(tree) if tree else ()):
-        if place == MOST_PICTURES:
-            break
-        told = page.tools.ask("Page.getResourceContent", frameId=frame, url=address)
-        content = told.get("content", "")
-        data = base64.b64decode(content) if told.get("base64Encoded") else content.encode()
-        if moves(data):
+    for frame, address in islice(_loaded(tree) if tree else (), MOST_PICTURES):
+        # A page is taken anew for each remedy that is tried, with the same pictures.
+        if address not in page.known_to_move:
+            told = page.tools.ask("Page.getResourceContent", frameId=frame, url=address)
+            content = told.get("content", "")
+            data = base64.b64decode(content) if told.get("base64Encoded") else content.encode()
+            page.known_to_move[address] = moves(data)
+        if page.known_to_move[address]:
             found.append(address)
     return found
 

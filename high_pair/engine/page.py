@@ -117,6 +117,8 @@ class BrowserPage:
         self._error = ""
         self._failed = False
         self._download = ""
+        # Of the pictures that were looked into, by address, whether they move: see `moving`.
+        self.known_to_move: dict[str, bool] = {}
         # Its limit is used up: it has no second one.
         self._late = False
         self.page.loadFinished.connect(self._load_finished)
