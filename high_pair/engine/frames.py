@@ -27,6 +27,9 @@ Words = NDArray[np.uint32]
 TALLEST = 16_000
 # What a painting of a whole page may hold.
 MOST_PIXELS = 48_000_000
+# A page of more elements, each frame of which takes seconds, is painted as far as the view alone.
+MOST_ELEMENTS = 150_000
+COUNT = "document.getElementsByTagName('*').length"
 MARK = 4
 # After so many seconds without a sign of a frame one looks all the same.
 BLIND = 0.4
@@ -84,7 +87,10 @@ class Painter:
             height = now
         self._view_rows = page.view.height() - MARK
         rows = min(round(height * self.zoom), MOST_PIXELS // max(1, page.wanted.width))
-        if rows > self._view_rows:
+        if rows > self._view_rows and page.ask(COUNT) > MOST_ELEMENTS:
+            # What takes so long to paint isn't painted part by part.
+            rows = self._view_rows
+        elif rows > self._view_rows:
             self._go_through(rows)
             width, height = page.ask("highPair.size()")
             rows = min(round(height * self.zoom), MOST_PIXELS // max(1, page.wanted.width))
