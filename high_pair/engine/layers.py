@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from high_pair.engine.frames import Pixels, colours_of
 from high_pair.engine.page import BrowserPage
-from high_pair.engine.paintings import ONE, STEADY, WITHOUT, Taken, pixels_of
+from high_pair.engine.paintings import ONE, STEADY, WITHOUT, Taken, areas_of
 from high_pair.engine.texts import boxes_of
 
 ATTRIBUTE = "hp-layer"
@@ -40,7 +40,6 @@ EXEMPT = ("invisible", "transparent")
 # What lies nearer to a word's side than this doesn't go through it; of so many others at most.
 LEAST_CUT, MOST_OTHERS = 2.0, 3000
 
-Area = tuple[slice, slice]
 # A word: its text, and its place among that one's boxes.
 Word = tuple[dict[str, Any], int]
 
@@ -142,7 +141,7 @@ def _look_under(
     """Say whether a text shows at all, and add its words that others lie over in part."""
     assert taken.main is not None
     shown = 0
-    for place, area in enumerate(_areas(taken, text)):
+    for place, area in enumerate(areas_of(text, taken.painter.zoom, layers.shape)):
         own = (layers[area] == text["layer"])[taken.main.coverage[area] >= INKED]
         ink = int(own.sum())
         shown += ink
@@ -179,14 +178,6 @@ def crossed_words(told: dict[str, Any]) -> list[Word]:
     return [words[number] for number in np.flatnonzero(crossed)]
 
 
-def _areas(taken: Taken, text: dict[str, Any]) -> list[Area]:
-    assert taken.main is not None
-    corners = [
-        pixels_of(box, taken.painter.zoom, taken.main.backdrop.shape) for box in boxes_of(text)
-    ]
-    return [(slice(top, bottom), slice(left, right)) for left, top, right, bottom in corners]
-
-
 def _tell_seen(taken: Taken, words: list[Word]) -> None:
     """Say of words of one layer what is left of their boxes, where something lies over them.
 
@@ -198,7 +189,7 @@ def _tell_seen(taken: Taken, words: list[Word]) -> None:
     filled = _painted(taken, f"{ATTRIBUTE}-cut", FILLED_LOOK)
     shows = (filled != taken.main.backdrop).any(axis=-1)
     for text, place in words:
-        rows, columns = area = _areas(taken, text)[place]
+        rows, columns = area = areas_of(text, taken.painter.zoom, shows.shape)[place]
         part = shows[area]
         if part.all() or not part.any():
             continue

@@ -168,7 +168,7 @@ class BrowserPage:
         self.tools.ask("Network.enable")
         self.tools.ask("Page.enable")
         features = [
-            {"name": "prefers-color-scheme", "value": "dark" if self.wanted.dark else "light"},
+            {"name": "prefers-color-scheme", "value": "dark" if self.wanted.dark else "light"}
         ]
         self.tools.ask("Emulation.setEmulatedMedia", features=features)
         self.page.load(QUrl(self._to_load()))

@@ -20,8 +20,10 @@ from numpy.typing import NDArray
 
 from high_pair.engine.frames import Painter, Pixels, Words, colours_of
 from high_pair.engine.page import BrowserPage
+from high_pair.engine.texts import boxes_of
 
 Places = NDArray[np.intp]
+Area = tuple[slice, slice]
 STEADY = (
     "*,*::before,*::after{transition:none!important;caret-color:transparent!important;"
     "scroll-behavior:auto!important}"
@@ -326,6 +328,12 @@ def pixels_of(box: list[float], zoom: float, shape: tuple[int, ...]) -> tuple[in
     right = min(width, int(np.ceil((box[0] + box[2]) * zoom)))
     bottom = min(height, int(np.ceil((box[1] + box[3]) * zoom)))
     return left, top, max(left, right), max(top, bottom)
+
+
+def areas_of(text: dict[str, Any], zoom: float, shape: tuple[int, ...]) -> list[Area]:
+    """Give the parts of a painting of a shape in which a text's words lie."""
+    corners = (pixels_of(box, zoom, shape) for box in boxes_of(text))
+    return [(slice(top, bottom), slice(left, right)) for left, top, right, bottom in corners]
 
 
 def keep_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int:

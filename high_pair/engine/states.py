@@ -18,6 +18,7 @@ from high_pair.engine.paintings import (
     Paintings,
     Taken,
     add_tile,
+    areas_of,
     paint,
     paint_backdrop,
     paint_seen,
@@ -305,7 +306,7 @@ def _hidden(taken: Taken, paintings: Paintings, text: dict[str, Any]) -> bool:
     So it is where what one control shows in a state, such as a note, lies over another.
     """
     colour = np.array(text["look"]["colour"][:3])
-    for area in _areas(taken, text):
+    for area in areas_of(text, taken.painter.zoom, paintings.coverage.shape):
         inked = paintings.coverage[area] >= INKED
         if not inked.any():
             continue
@@ -318,20 +319,12 @@ def _hidden(taken: Taken, paintings: Paintings, text: dict[str, Any]) -> bool:
     return False
 
 
-def _areas(taken: Taken, text: dict[str, Any]) -> list[tuple[slice, slice]]:
-    """Give the parts of the painting in which a text's words lie."""
-    assert taken.main is not None
-    shape = taken.main.coverage.shape
-    corners = (pixels_of(box, taken.painter.zoom, shape) for box in boxes_of(text))
-    return [(slice(top, bottom), slice(left, right)) for left, top, right, bottom in corners]
-
-
 def _changed(
     taken: Taken, main: Paintings, seen: Pixels, text: dict[str, Any]
 ) -> tuple[bool, bool]:
     """Tell whether a text's place looks otherwise than at rest, and whether beside its ink too."""
     changed = beside = False
-    for area in _areas(taken, text):
+    for area in areas_of(text, taken.painter.zoom, main.coverage.shape):
         one, other = main.seen[area].astype(np.int16), seen[area].astype(np.int16)
         if not one.size:
             continue

@@ -24,6 +24,7 @@ from high_pair.engine.paintings import (
     VEILED,
     WITHOUT,
     Taken,
+    areas_of,
     pixels_of,
 )
 from high_pair.engine.texts import boxes_of
@@ -86,12 +87,7 @@ def _put_right(taken: Taken, text: dict[str, Any], through: NDArray[np.float32])
     coverage = taken.main.coverage
     opacity = max(float(text["look"]["opacity"]), 1 / FULL)
     shares = []
-    areas = [
-        (slice(top, bottom), slice(left, right))
-        for left, top, right, bottom in (
-            pixels_of(box, taken.painter.zoom, coverage.shape) for box in boxes_of(text)
-        )
-    ]
+    areas = areas_of(text, taken.painter.zoom, coverage.shape)
     for area in areas:
         inked = (coverage[area] >= INKED) & (coverage[area] != OWN_COLOURS)
         shares.append(through[area][inked] / opacity)
