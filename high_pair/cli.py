@@ -175,6 +175,14 @@ def _add_web(parser: argparse.ArgumentParser) -> None:
         metavar="SECONDS",
         help=f"after so long a page is taken as it is ({WEB.limit:g})",
     )
+    folder = group.add_argument(
+        "--folder",
+        action="append",
+        default=[],
+        metavar="FOLDER",
+        help="a folder from which a page that is a file may load, besides its own; may be repeated",
+    )
+    folder.complete = shtab.DIRECTORY  # type: ignore[attr-defined]
     group.add_argument(
         "--no-states",
         action="store_true",
@@ -211,6 +219,7 @@ def _web(arguments: argparse.Namespace) -> WebSettings:
         arguments.zoom,
         arguments.limit,
         not arguments.no_states,
+        tuple(arguments.folder),
     )
 
 

@@ -28,6 +28,8 @@ from high_pair.formats.web.settings import (
 )
 
 WIDE = 460
+# Between folders in their field.
+BETWEEN = "; "
 NO_ADDRESS = "Type an address that begins with http:// or https://, such as http://localhost:8000/"
 
 
@@ -68,6 +70,15 @@ class WebDialog(QDialog):
         self.limit.setValue(shown.limit)
         self.limit.setAccessibleName("Seconds after which the page is taken as it is")
         form.addRow("&Take it after", self.limit)
+        self.folder = QLineEdit(BETWEEN.join(shown.folders))
+        self.folder.setAccessibleName("A folder from which the page may load, besides its own")
+        self.folder.setPlaceholderText("its own folder alone")
+        self.folder.setToolTip(
+            "A page that is a file loads what lies in its own folder. Name another one here that "
+            "you trust it with, such as the folder of its style sheets; several with ; between."
+        )
+        if not asks_address:
+            form.addRow("May load &from", self.folder)
         self.dark = QCheckBox("The page is told that &dark colours are preferred")
         self.dark.setChecked(shown.dark)
         column.addWidget(self.dark)
@@ -114,7 +125,14 @@ class WebDialog(QDialog):
             self.zoom.value() / 100,
             self.limit.value(),
             self.states.isChecked(),
+            self.folders,
         )
+
+    @property
+    def folders(self) -> tuple[str, ...]:
+        """The folders from which the page may load besides its own."""
+        typed = (part.strip() for part in self.folder.text().split(BETWEEN.strip()))
+        return tuple(str(Path(part).expanduser()) for part in typed if part)
 
     def accept(self) -> None:
         """Close when everything is in order; else say what isn't."""
@@ -125,6 +143,11 @@ class WebDialog(QDialog):
             self.problem.setText(words[0].upper() + words[1:] + ".")
             self.widths.setFocus()
             return
+        for folder in self.folders:
+            if not Path(folder).is_dir():
+                self.problem.setText(f"There is no folder {folder}.")
+                self.folder.setFocus()
+                return
         if self.asks_address and web_address(self.path) is None:
             self.problem.setText(NO_ADDRESS)
             self.address.setFocus()

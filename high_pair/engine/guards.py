@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import stat
+from collections.abc import Sequence
+from pathlib import Path
+
 from PySide6.QtCore import QUrl
 from PySide6.QtWebEngineCore import (
     QWebEnginePage,
@@ -10,40 +14,71 @@ from PySide6.QtWebEngineCore import (
     QWebEngineUrlRequestInterceptor,
 )
 
-# What names no other machine, and so may be loaded by a page that is a file.
-OWN = frozenset({"file", "data", "blob", "about", "qrc", "chrome-error"})
+# What a page holds itself, and what the engine shows in place of what it can't load.
+WITHIN = frozenset({"data", "blob", "about", "chrome-error"})
+FILE = "file"
 # A page that leads on more often than this leads nowhere.
 MOST_NAVIGATIONS = 40
 # Blocked addresses that are named; the rest are only counted.
 MOST_NAMED = 50
+# What speaks to other machines without asking `Requests`: taken from every page and frame
+# before its own scripts run. The kernel forbids it too, see `no_network`, where a page is a file.
+WITHOUT_ASKING = """
+for (const name of [
+  'RTCPeerConnection', 'webkitRTCPeerConnection', 'RTCIceTransport', 'RTCDataChannel',
+  'WebTransport', 'TCPSocket', 'UDPSocket',
+]) {
+  delete globalThis[name];
+}
+"""
 
 
 class Requests(QWebEngineUrlRequestInterceptor):
     """Lets through what a page may load, and counts the rest.
 
-    local: the page is a file, and nothing from outside is fetched; devtools: the
-    port on this machine that no page may speak to.
+    A page that is a file has folders, of which it may load the files, and those
+    in folders below; alone: a file besides, which shows it. A page from elsewhere
+    has no folders, and no business with files here.
     """
 
-    def __init__(self, devtools: int) -> None:
+    def __init__(self, folders: Sequence[str], alone: Path | None) -> None:
         super().__init__()
-        self.local = True
-        self.devtools = devtools
+        self.local = bool(folders)
+        self._folders = [Path(folder).resolve() for folder in folders]
+        self._alone = alone
         self.blocked: dict[str, int] = {}
 
     def interceptRequest(self, info: QWebEngineUrlRequestInfo) -> None:
         """Block a request or let it pass."""
         url = info.requestUrl()
-        scheme = url.scheme().lower()
-        inside = scheme in OWN
-        refused = (self.local and not inside) or url.port() == self.devtools
-        # A page from elsewhere has no business with files here.
-        refused = refused or (not self.local and scheme == "file")
-        if refused:
+        if not self._may_load(url):
             info.block(True)
             name = url.toDisplayString()[:300]
             if name in self.blocked or len(self.blocked) < MOST_NAMED:
                 self.blocked[name] = self.blocked.get(name, 0) + 1
+
+    def _may_load(self, url: QUrl) -> bool:
+        scheme = url.scheme().lower()
+        if scheme in WITHIN:
+            return True
+        if scheme != FILE:
+            return not self.local
+        if url.host():
+            return False
+        try:
+            # Where links lead counts, not where they stand.
+            path = Path(url.toLocalFile()).resolve(strict=True)
+            if path == self._alone:
+                return True
+            plain = stat.S_ISREG(path.stat().st_mode)
+        except (OSError, ValueError):
+            # What isn't there can't be loaded, and is no matter of where it lies.
+            return any(_lies_in(Path(url.toLocalFile()), folder) for folder in self._folders)
+        return plain and any(_lies_in(path, folder) for folder in self._folders)
+
+
+def _lies_in(path: Path, folder: Path) -> bool:
+    return ".." not in path.parts and path.is_relative_to(folder)
 
 
 class GuardedPage(QWebEnginePage):
@@ -92,7 +127,7 @@ class GuardedPage(QWebEnginePage):
         """Follow where a page leads, for a while."""
         if not main:
             return True
-        if self.local and QUrl(url).scheme().lower() not in OWN:
+        if self.local and QUrl(url).scheme().lower() not in (FILE, *WITHIN):
             return False
         self.navigations += 1
         self.wandered = self.wandered or self.navigations > MOST_NAVIGATIONS

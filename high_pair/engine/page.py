@@ -21,8 +21,8 @@ from PySide6.QtWebEngineCore import (
 )
 from PySide6.QtWebEngineWidgets import QWebEngineView
 
-from high_pair.engine.devtools import Tools
-from high_pair.engine.guards import GuardedPage, Requests
+from high_pair.engine.devtools import Connection, Tools
+from high_pair.engine.guards import WITHOUT_ASKING, GuardedPage, Requests
 from high_pair.engine.waiting import pause, wait_until
 
 if TYPE_CHECKING:
@@ -63,7 +63,8 @@ class PageProblem(Exception):
 class Wanted:
     """How a page is to be shown: see `formats.web.settings`, where each is explained.
 
-    visit: whose page it is; another visit loads it anew; drawing: the width and the
+    visit: whose page it is; another visit loads it anew; folders: of a page that is a file,
+    those from which it may load, none of another; drawing: the width and the
     height in CSS pixels of a drawing that is shown alone, None of a page.
     """
 
@@ -75,6 +76,7 @@ class Wanted:
     zoom: float
     limit: float
     scripts: bool
+    folders: tuple[str, ...]
     drawing: tuple[float, float] | None = None
 
 
@@ -89,9 +91,8 @@ class BrowserPage:
     notes: what its reader is to be told of it; load_seconds: how long it took until quiet.
     """
 
-    def __init__(self, wanted: Wanted, devtools: int, folder: Path) -> None:
+    def __init__(self, wanted: Wanted, connection: Connection, folder: Path) -> None:
         self.wanted = wanted
-        self._folder = folder
         self.notes: list[str] = []
         self.load_seconds = 0.0
         # Made when the page is first painted: see `frames.Painter`.
@@ -103,8 +104,9 @@ class BrowserPage:
             QWebEngineProfile.PersistentCookiesPolicy.NoPersistentCookies
         )
         self._profile.downloadRequested.connect(self._refuse_download)
-        self.requests = Requests(devtools)
-        self.requests.local = QUrl(wanted.address).scheme() == "file"
+        self._shown_by = folder.resolve() / f"{wanted.visit}.html"
+        alone = self._shown_by if wanted.drawing is not None else None
+        self.requests = Requests(wanted.folders, alone)
         self._profile.setUrlRequestInterceptor(self.requests)
         self.page = GuardedPage(self._profile, self.requests.local)
         self._settle(self.page.settings())
@@ -123,7 +125,7 @@ class BrowserPage:
         self._late = False
         self.page.loadFinished.connect(self._load_finished)
         self.page.loadingChanged.connect(self._loading_changed)
-        self.tools = Tools(devtools, self.page.devToolsId())
+        self.tools = Tools(connection, self.page.devToolsId())
 
     def _settle(self, settings: QWebEngineSettings) -> None:
         attribute = QWebEngineSettings.WebAttribute
@@ -139,6 +141,7 @@ class BrowserPage:
             attribute.ShowScrollBars,
         ):
             settings.setAttribute(name, False)
+        settings.setAttribute(attribute.WebRTCPublicInterfacesOnly, True)
         # What a file would fetch from outside is stopped, and counted, by `guards.Requests`.
         settings.setAttribute(attribute.LocalContentCanAccessRemoteUrls, True)
         settings.setAttribute(attribute.PlaybackRequiresUserGesture, True)
@@ -167,6 +170,7 @@ class BrowserPage:
         end = time.monotonic() + self.wanted.limit
         self.tools.ask("Network.enable")
         self.tools.ask("Page.enable")
+        self.tools.ask("Page.addScriptToEvaluateOnNewDocument", source=WITHOUT_ASKING)
         features = [
             {"name": "prefers-color-scheme", "value": "dark" if self.wanted.dark else "light"}
         ]
@@ -196,14 +200,13 @@ class BrowserPage:
         if self.wanted.drawing is None:
             return self.wanted.address
         width, height = self.wanted.drawing
-        path = self._folder / f"{self.wanted.visit}.html"
-        path.write_text(
+        self._shown_by.write_text(
             "<!doctype html><meta charset=utf-8><style>html,body{margin:0;background:#fff}"
             f"iframe{{display:block;border:0;width:{width:g}px;height:{height:g}px}}</style>"
             f'<iframe src="{escape(self.wanted.address, {chr(34): "&quot;"})}"></iframe>',
             encoding="utf-8",
         )
-        return path.as_uri()
+        return self._shown_by.as_uri()
 
     def _wait(self, condition: Any, end: float) -> None:
         wait_until(lambda: bool(self.page.died) or condition(), max(0.1, end - time.monotonic()))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import shutil
-import socket
 import sys
 import time
 from collections import OrderedDict
@@ -13,8 +12,11 @@ from typing import Any
 from xml.sax.saxutils import escape
 
 from PySide6.QtCore import QtMsgType, qInstallMessageHandler
+from PySide6.QtWebEngineCore import QWebEngineProfile
 from PySide6.QtWidgets import QApplication
 
+from high_pair.engine.devtools import THIS_MACHINE, Connection, connected, free_port
+from high_pair.engine.no_network import take_network_away
 from high_pair.engine.page import BrowserPage, PageProblem, Wanted
 from high_pair.engine.snapshot import taken
 from high_pair.engine.wire import Line, Silence
@@ -22,6 +24,10 @@ from high_pair.engine.wire import Line, Silence
 FONTS = Path(__file__).resolve().parent.parent / "data" / "fonts"
 # Pages that stay loaded, so that changes can be tried in them.
 MOST_OPEN = 3
+NOT_WANTED = (
+    "Translate", "OptimizationHints", "MediaRouter", "WebRtcHideLocalIpsWithMdns",
+    "DirectSockets", "WebTransport", "SpeculationRules", "Prerender2", "FetchLaterAPI",
+)  # fmt: skip
 FLAGS = (
     "--disable-gpu",
     "--hide-scrollbars",
@@ -30,7 +36,9 @@ FLAGS = (
     "--disable-sync",
     "--disable-quic",
     "--disable-domain-reliability",
-    "--disable-features=Translate,OptimizationHints,MediaRouter",
+    f"--disable-features={','.join(NOT_WANTED)}",
+    "--force-webrtc-ip-handling-policy=disable_non_proxied_udp",
+    "--webrtc-ip-handling-policy=disable_non_proxied_udp",
     "--force-color-profile=srgb",
     "--disable-lcd-text",
     "--no-pings",
@@ -41,12 +49,6 @@ FLAGS = (
     # Frames of a page that is a file are files, and its own.
     "--allow-file-access-from-files",
 )
-
-
-def _free_port() -> int:
-    with socket.socket() as chosen:
-        chosen.bind(("127.0.0.1", 0))
-        return int(chosen.getsockname()[1])
 
 
 def _fonts(folder: Path) -> Path:
@@ -67,7 +69,7 @@ def set_up(folder: Path, local: bool) -> int:
 
     local: it shows files alone, and reaches nobody at all.
     """
-    port = _free_port()
+    port = free_port()
     flags = list(FLAGS)
     if local:
         # Pages can ask for a connection and for nothing over it: no host has an address.
@@ -77,7 +79,7 @@ def set_up(folder: Path, local: bool) -> int:
         flags.append("--no-sandbox")
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
     os.environ["QTWEBENGINE_CHROMIUM_FLAGS"] = " ".join(flags)
-    os.environ["QTWEBENGINE_REMOTE_DEBUGGING"] = f"127.0.0.1:{port}"
+    os.environ["QTWEBENGINE_REMOTE_DEBUGGING"] = f"{THIS_MACHINE}:{port}"
     os.environ["FONTCONFIG_FILE"] = str(_fonts(folder))
     for name in ("QT_SCALE_FACTOR", "QT_SCREEN_SCALE_FACTORS", "QT_FONT_DPI"):
         # A pixel of the page is a pixel of the painting, however the desktop is scaled.
@@ -88,10 +90,10 @@ def set_up(folder: Path, local: bool) -> int:
 class Server:
     """Keeps pages open and answers about them."""
 
-    def __init__(self, line: Line, folder: Path, port: int) -> None:
+    def __init__(self, line: Line, folder: Path, connection: Connection) -> None:
         self.line = line
         self.folder = folder
-        self.port = port
+        self.connection = connection
         self._open: OrderedDict[Wanted, BrowserPage] = OrderedDict()
 
     def _page(self, wanted: Wanted) -> BrowserPage:
@@ -102,7 +104,7 @@ class Server:
         self._close(wanted)
         while len(self._open) >= MOST_OPEN:
             self._close(next(iter(self._open)))
-        page = BrowserPage(wanted, self.port, self.folder)
+        page = BrowserPage(wanted, self.connection, self.folder)
         self._open[wanted] = page
         start = time.monotonic()
         page.load()
@@ -121,8 +123,8 @@ class Server:
                 self._close(open_now)
             return {}
         told = dict(asked["page"])
-        drawing = told.pop("drawing", None)
-        wanted = Wanted(**told, drawing=tuple(drawing) if drawing else None)
+        drawing, folders = told.pop("drawing", None), tuple(told.pop("folders"))
+        wanted = Wanted(**told, folders=folders, drawing=tuple(drawing) if drawing else None)
         try:
             page = self._page(wanted)
             if asked["do"] == "frame" and page.painter is not None:
@@ -151,13 +153,20 @@ def _quiet(_kind: QtMsgType, _context: object, _message: str) -> None:
 def main() -> None:
     """Run the process: `python -m high_pair.engine FOLDER files|web`."""
     folder = Path(sys.argv[1])
-    port = set_up(folder, sys.argv[2:] != ["web"])
+    local = sys.argv[2:] != ["web"]
+    port = set_up(folder, local)
     # What the engine itself prints must not get into what is told.
     told = os.dup(1)
     os.dup2(2, 1)
     qInstallMessageHandler(_quiet)
     application = QApplication(["high-pair-engine"])
-    Server(Line(0, told), folder, port).serve()
+    # The engine and its tools start with the first profile.
+    start = QWebEngineProfile()
+    connection = connected(port)
+    if local:
+        take_network_away()
+    Server(Line(0, told), folder, connection).serve()
+    start.deleteLater()
     application.quit()
     # Whoever asked may be gone without having tidied up.
     shutil.rmtree(folder, ignore_errors=True)

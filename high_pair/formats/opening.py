@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import zipfile
+from dataclasses import replace
 from pathlib import Path
 
 from high_pair.errors import UnreadableFile
@@ -70,7 +71,10 @@ def open_saved(target: Path, document: Document) -> Document:
         if target.suffix.lower() == CSS:
             sheet = target.read_text("utf-8")
             return WebFile(document.path, document.settings, sheet)
-        return WebFile(target, document.settings)
+        # What the page may load its copy may, wherever that lies.
+        own = str(document.path.resolve().parent)
+        folders = (own, *document.settings.folders)
+        return WebFile(target, replace(document.settings, folders=folders))
     return open_document(target)
 
 

@@ -111,6 +111,8 @@ def _file_out(file: KeptFile, folder: Path) -> dict[str, Any]:
     told: dict[str, Any] = {"path": _relative(file.path, folder), "digest": file.digest}
     if file.web is not None:
         told["web"] = {**asdict(file.web), "widths": list(file.web.widths)}
+        # A review file may come from a stranger: it opens no folder to a page.
+        del told["web"]["folders"]
     return told
 
 

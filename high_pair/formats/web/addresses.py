@@ -6,6 +6,7 @@ its slashes, which is put back here.
 
 from __future__ import annotations
 
+import os
 import re
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
@@ -56,6 +57,14 @@ def name_of(path: Path) -> str:
 def file_address(path: Path) -> str:
     """Give a file's address for the engine."""
     return "file://" + quote(str(path.resolve()))
+
+
+def in_words(address: str, page: Path) -> str:
+    """Name a file by its path as seen from a page's folder, another address as it is."""
+    parts = urlsplit(address)
+    if parts.scheme != "file":
+        return address
+    return os.path.relpath(unquote(parts.path), page.resolve().parent)
 
 
 def in_page(target: str) -> str:

@@ -17,7 +17,9 @@ class WebSettings:
 
     dark: the page is told that dark colours are preferred; zoom: of the page;
     limit: seconds after which it is taken as it is; states: links and controls
-    are also measured when pointed at, focused, pressed and visited.
+    are also measured when pointed at, focused, pressed and visited; folders:
+    besides its own those from which a page that is a file may load. A person allows
+    them for this page; no review file does.
     """
 
     widths: tuple[int, ...] = (WIDTH,)
@@ -25,6 +27,7 @@ class WebSettings:
     zoom: float = 1.0
     limit: float = LIMIT
     states: bool = True
+    folders: tuple[str, ...] = ()
 
 
 DEFAULT = WebSettings()

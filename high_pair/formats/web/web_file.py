@@ -21,6 +21,7 @@ from high_pair.formats.web.addresses import (
     CSS,
     file_address,
     in_page,
+    in_words,
     name_of,
     target_of,
     web_address,
@@ -119,7 +120,9 @@ class WebFile:
                 self.kind = drawing.KIND
                 self.drawing_size = drawing.size_of(path)
                 width = max(NARROWEST, math.ceil(self.drawing_size[0]))
-                self.settings = settings = WebSettings((width,), limit=settings.limit, states=False)
+                self.settings = settings = WebSettings(
+                    (width,), limit=settings.limit, states=False, folders=settings.folders
+                )
         self._sources = SourceFiles(path if self.local else None)
         self._visit = uuid.uuid4().hex
         self._engine: Engine = shared_engine(FILES if self.local else WEB)
@@ -169,8 +172,15 @@ class WebFile:
             "zoom": settings.zoom,
             "limit": settings.limit,
             "scripts": self._scripts,
+            "folders": self._folders(),
             "drawing": self.drawing_size,
         }
+
+    def _folders(self) -> list[str]:
+        """List the folders from which the page may load: its own, and those that were allowed."""
+        if not self.local:
+            return []
+        return [str(self.path.resolve().parent), *self.settings.folders]
 
     def _changes(self) -> dict[str, Any]:
         mends = self._mends
@@ -235,14 +245,7 @@ class WebFile:
 
     def _note(self, told: dict[str, Any]) -> None:
         self._notes += told["notes"]
-        count = sum(told["blocked"].values())
-        if count:
-            what = "1 thing" if count == 1 else f"{count} things"
-            first = next(iter(told["blocked"]))
-            self._notes.append(
-                f"the page is a file, so {what} that it would have fetched from outside "
-                f"{'was' if count == 1 else 'were'} left out, such as {first}"
-            )
+        self._note_blocked(told["blocked"])
         if told["cut"]:
             self._notes.append("it has more text than is measured; what came first is")
         height = round(told["height"] * told["zoom"])
@@ -258,6 +261,23 @@ class WebFile:
             )
         if told.get("unforced"):
             self._notes.append("how links look when pointed at or focused couldn't be seen")
+
+    def _note_blocked(self, blocked: dict[str, int]) -> None:
+        files = {name: count for name, count in blocked.items() if name.startswith("file:")}
+        outside = {name: count for name, count in blocked.items() if name not in files}
+        if outside:
+            self._notes.append(
+                f"the page is a file, so {_things(outside)} that it would have fetched from "
+                f"outside {_were(outside)} left out, such as {next(iter(outside))}"
+            )
+        if files:
+            first = in_words(next(iter(files)), self.path)
+            self._notes.append(
+                f"{_things(files)} that {'lies' if sum(files.values()) == 1 else 'lie'} outside "
+                f"the page's folder {_were(files)} left out, such as {first}; if it should be "
+                "seen with them, allow the folder in which they are (--folder on the command line; "
+                "in the window: how the page is shown)"
+            )
 
     def assumed(self) -> tuple[str, ...]:
         """Say what was assumed or left out."""
@@ -368,6 +388,15 @@ class WebFile:
         if self._open:
             self._open = False
             self._engine.leave(self._visit)
+
+
+def _things(blocked: dict[str, int]) -> str:
+    count = sum(blocked.values())
+    return "1 thing" if count == 1 else f"{count} things"
+
+
+def _were(blocked: dict[str, int]) -> str:
+    return "was" if sum(blocked.values()) == 1 else "were"
 
 
 def _put(out: IO[bytes], data: bytes) -> None:
