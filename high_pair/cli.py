@@ -8,21 +8,21 @@ messages and progress go to standard error.
 from __future__ import annotations
 
 import argparse
+import contextlib
+import functools
 import json
+import os
 import sys
 import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
+from typing import IO, TYPE_CHECKING, NoReturn
 
-import numpy as np
 import shtab
 
 from high_pair import __version__
-from high_pair.colour.compositing import over_bytes
-from high_pair.colour.notation import Read, read
-from high_pair.colour.ratio import contrast_ratio, shown_ratio
-from high_pair.colour.srgb import hex_of
 from high_pair.errors import HighPairError, NotationError
+from high_pair.formats.web.addresses import web_address
 from high_pair.formats.web.settings import DEFAULT as WEB
 from high_pair.formats.web.settings import (
     LEAST_LIMIT,
@@ -32,17 +32,17 @@ from high_pair.formats.web.settings import (
     WebSettings,
     parse_widths,
 )
-from high_pair.measure.pairs import COVERAGE, Asked
-from high_pair.measure.text_finder import NoFinder
-from high_pair.report.as_json import write_json
-from high_pair.report.as_table import write_table
-from high_pair.report.contents import Report, ReportedFile
-from high_pair.review.reporting import mend_file, review_or_error
+from high_pair.formats.writing import named, refuse_source, write_whole
+from high_pair.report.terminal import plain
 from high_pair.wcag.criteria import Level, SizeClass, Subject, criterion_for
-from high_pair.wcag.verdicts import Verdict
+
+if TYPE_CHECKING:
+    from high_pair.colour.notation import Read
 
 DONE, SHORT, WRONG = 0, 1, 2
-WRITERS = {"table": write_table, "json": write_json}
+# As shells have it: 128 and the number of SIGINT.
+INTERRUPTED = 130
+FORMS = ("json", "table")
 COMMANDS = ("review", "measure", "remedy", "demo", "window")
 PROGRESS_AFTER_SECONDS = 1.0
 
@@ -67,6 +67,7 @@ exit status:
   0  nothing falls short
   1  at least one pair falls short
   2  a file could not be read, or the call was wrong
+  130  stopped by Ctrl+C
 
 shell completion:
   high-pair --print-completion bash > ~/.local/share/bash-completion/completions/high-pair
@@ -95,7 +96,7 @@ def build_parser() -> argparse.ArgumentParser:
     _add_paths(review, "+")
     _add_level(review)
     review.add_argument(
-        "--format", choices=sorted(WRITERS), default="table", help="the report's form (table)"
+        "--format", choices=FORMS, default="table", help="the report's form (table)"
     )
     _add_output(review, "write the report to this file instead of standard output", False)
     review.add_argument(
@@ -240,7 +241,27 @@ def _add_level(parser: argparse.ArgumentParser) -> None:
 
 
 def _say(message: str) -> None:
-    print(f"high-pair: {message}", file=sys.stderr)
+    # Standard error may be closed or full, and then there is nobody to tell.
+    with contextlib.suppress(OSError, ValueError, AttributeError):
+        sys.stderr.write(f"high-pair: {plain(message)}\n")
+        sys.stderr.flush()
+
+
+def _put(text: str, as_utf8: bool = False) -> None:
+    """Write to standard output; what its encoding hasn't is written as its number.
+
+    as_utf8: whatever the encoding is, as JSON asks. Raises OSError.
+    """
+    if sys.stdout is None:
+        raise OSError("it is closed")
+    raw = getattr(sys.stdout, "buffer", None)
+    if raw is None:
+        sys.stdout.write(text)
+        return
+    encoding = "utf-8" if as_utf8 else sys.stdout.encoding
+    sys.stdout.flush()
+    raw.write(text.encode(encoding, "backslashreplace"))
+    raw.flush()
 
 
 class _Progress:
@@ -253,50 +274,57 @@ class _Progress:
 
     def __call__(self, done: int, total: int) -> None:
         late = time.monotonic() - self.start > PROGRESS_AFTER_SECONDS
-        if late and sys.stderr.isatty():
-            print(f"\r{self.path.name}: page {done} of {total}", end="", file=sys.stderr)
+        if sys.stderr is None or not sys.stderr.isatty():
+            return
+        if late:
+            sys.stderr.write(f"\r{plain(named(self.path))}: page {done} of {total}")
+            sys.stderr.flush()
             self.shown = True
         if done == total and self.shown:
-            print("\r\x1b[K", end="", file=sys.stderr)
+            sys.stderr.write("\r\x1b[K")
+            sys.stderr.flush()
 
 
 def run_review(arguments: argparse.Namespace) -> int:
     """Review files and write the report."""
-    asked = Asked(Level(arguments.level), COVERAGE)
-    files: list[ReportedFile] = []
+    from high_pair.review import in_processes
+
+    output: Path | None = arguments.output
+    if output is not None:
+        refuse_source(output, (path for path in arguments.paths if web_address(path) is None))
+    files = []
     for path in arguments.paths:
-        try:
-            file = review_or_error(
-                path,
-                asked,
-                arguments.remedies,
-                _Progress(path),
-                _web(arguments),
-                arguments.find_text,
-            )
-        except NoFinder as error:
-            _say(str(error))
-            return WRONG
-        if file.error is not None:
+        wanted = in_processes.Wanted(path, _web(arguments), arguments.level, arguments.find_text)
+        file = in_processes.review(wanted, arguments.remedies, _Progress(path))
+        if file.error:
             _say(file.error)
         files.append(file)
-    text = WRITERS[arguments.format](Report(asked.level, asked.coverage, tuple(files)))
-    if arguments.output is None:
-        sys.stdout.write(text)
+    text = in_processes.write_report(arguments.format, arguments.level, files)
+    if output is None:
+        _put(text, as_utf8=arguments.format == "json")
     else:
-        try:
-            arguments.output.write_text(text, encoding="utf-8")
-        except OSError as error:
-            _say(f"{arguments.output}: the report can't be written ({error.strerror}).")
-            return WRONG
-    if any(file.error is not None for file in files):
+        # A source may have got this name meanwhile.
+        refuse_source(output, (path for path in arguments.paths if web_address(path) is None))
+        data = text.encode("utf-8", "backslashreplace")
+        write_whole(output, output, functools.partial(_write, data))
+    if any(file.error for file in files):
         return WRONG
-    short = any(p.verdict is Verdict.FALLS_SHORT for file in files for p in file.pairs)
-    return SHORT if short else DONE
+    return SHORT if any(file.falls_short for file in files) else DONE
+
+
+def _write(data: bytes, out: IO[bytes]) -> None:
+    out.write(data)
 
 
 def run_measure(arguments: argparse.Namespace) -> int:
     """Measure two colours."""
+    import numpy as np
+
+    from high_pair.colour.compositing import over_bytes
+    from high_pair.colour.notation import read
+    from high_pair.colour.ratio import contrast_ratio, shown_ratio
+    from high_pair.colour.srgb import hex_of
+
     try:
         foreground, background = read(arguments.foreground), read(arguments.background)
     except NotationError as error:
@@ -327,14 +355,14 @@ def run_measure(arguments: argparse.Namespace) -> int:
             "passes": {words: ratio >= required for words, _, required in checks},
             "notes": notes,
         }
-        print(json.dumps(content, indent=2, ensure_ascii=False))
+        _put(json.dumps(content, indent=2, ensure_ascii=False) + "\n", as_utf8=True)
     else:
-        print(f"{shown_ratio(ratio)}  {hex_of(above)} on {hex_of(below)}")
+        lines = [f"{shown_ratio(ratio)}  {hex_of(above)} on {hex_of(below)}"]
         for words, number, required in checks:
             outcome = "passes" if ratio >= required else f"{required - ratio:.2f} short"
-            print(f"  {words:<22} {required:>3g}  {outcome:<11} ({number})")
-        for note in notes:
-            print(f"  note: {note}")
+            lines.append(f"  {words:<22} {required:>3g}  {outcome:<11} ({number})")
+        lines += [f"  note: {note}" for note in notes]
+        _put("".join(f"{line}\n" for line in lines))
     return DONE if ratio >= criterion_for(Subject.TEXT, Level.AA).normal else SHORT
 
 
@@ -351,18 +379,17 @@ def _notes(name: str, colour: Read) -> list[str]:
 
 def run_remedy(arguments: argparse.Namespace) -> int:
     """Mend a file in a copy."""
-    asked = Asked(Level(arguments.level), COVERAGE)
-    path: Path = arguments.path
-    try:
-        mended = mend_file(path, arguments.output, asked, _Progress(path), _web(arguments))
-    except HighPairError as error:
-        _say(str(error))
-        return WRONG
-    print(f"{mended.copy.target}: {mended.copy.words}")
-    for pair, reason in mended.left:
-        print(f"  left: {pair.where}, “{pair.text[:40]}”: {reason}")
+    from high_pair.review import in_processes
+
+    path, target = arguments.path, arguments.output
+    if web_address(path) is None:
+        refuse_source(target, [path])
+    wanted = in_processes.Wanted(path, _web(arguments), arguments.level)
+    mended = in_processes.mend(wanted, target, _Progress(path))
+    lines = [f"{target}: {mended.words}", *(f"  {plain(left)}" for left in mended.left)]
     if mended.short:
-        print(f"  {mended.short} still {'falls' if mended.short == 1 else 'fall'} short")
+        lines.append(f"  {mended.short} still {'falls' if mended.short == 1 else 'fall'} short")
+    _put("".join(f"{line}\n" for line in lines))
     return SHORT if mended.short else DONE
 
 
@@ -378,11 +405,33 @@ def run_window(paths: Sequence[Path], demo: bool = False) -> int:
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
-    """Run the command line; gives the exit status."""
+    """Run the command line; gives the exit status. However it ends, no traceback is shown."""
     words = list(sys.argv[1:] if arguments is None else arguments)
     if not words or (words[0] not in COMMANDS and not words[0].startswith("-")):
         # Files alone open the window.
         words.insert(0, "window")
+    try:
+        return _run(words)
+    except KeyboardInterrupt:
+        _say("Stopped.")
+        return INTERRUPTED
+    except HighPairError as error:
+        _say(str(error))
+    except BrokenPipeError:
+        # Whoever read has gone, and knows why.
+        _forget_output()
+    except OSError as error:
+        _say(f"The output can't be written ({error.strerror or error}).")
+        _forget_output()
+    except Exception as error:
+        _say(
+            f"Something went wrong inside High Pair ({type(error).__name__}: {error}). "
+            "Your files are unharmed; please report this."
+        )
+    return WRONG
+
+
+def _run(words: Sequence[str]) -> int:
     parsed = build_parser().parse_args(words)
     if parsed.command == "review":
         return run_review(parsed)
@@ -391,3 +440,22 @@ def main(arguments: Sequence[str] | None = None) -> int:
     if parsed.command == "remedy":
         return run_remedy(parsed)
     return run_window(getattr(parsed, "paths", ()), parsed.command == "demo")
+
+
+def _forget_output() -> None:
+    """Keep Python from writing at its end what couldn't be written before."""
+    with contextlib.suppress(OSError, ValueError, AttributeError):
+        nowhere = os.open(os.devnull, os.O_WRONLY)
+        os.dup2(nowhere, sys.stdout.fileno())
+        os.close(nowhere)
+
+
+def program() -> NoReturn:
+    """Run the program as a whole: as `main`, and end."""
+    status = main()
+    try:
+        if sys.stdout is not None:
+            sys.stdout.flush()
+    except (OSError, ValueError):
+        _forget_output()
+    sys.exit(status)

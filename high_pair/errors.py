@@ -27,6 +27,10 @@ class FileProblem(HighPairError):
         self.name = name
         self.what = what
 
+    def __reduce__(self) -> tuple[type[FileProblem], tuple[str, str]]:
+        # It travels between processes.
+        return type(self), (self.name, self.what)
+
 
 class UnreadableFile(FileProblem):
     """The file is damaged, encrypted, hostile, or of a kind that isn't read."""

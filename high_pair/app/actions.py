@@ -14,7 +14,6 @@ from high_pair.app.bench.colour_card import SHOWN
 from high_pair.app.bench.state import Side
 from high_pair.app.picking.guide import BOTH
 from high_pair.app.settings import SYSTEM
-from high_pair.formats.opening import shown_as
 
 if TYPE_CHECKING:
     from high_pair.app.window import Window
@@ -264,7 +263,7 @@ class Actions:
             self[name].setEnabled(with_file and (not single or self.window.settings.single_keys))
         self["copy"].setEnabled(with_pair)
         file = self.window.current_file()
-        web = file is not None and shown_as(file.base) is not None
+        web = file is not None and file.web is not None
         for name in ("shown", "copy_sheet"):
             self[name].setEnabled(web)
         for name in ("draw_box", "find_text"):

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import functools
-from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from concurrent.futures import Future
 from dataclasses import dataclass
@@ -18,31 +16,19 @@ from high_pair.app.opener import Opener
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
 from high_pair.app.stepping import Stepper
 from high_pair.app.worker import Urgency, Worker
-from high_pair.errors import Cancelled, HighPairError
-from high_pair.formats.document import Document, for_trial
+from high_pair.errors import HighPairError
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.measure.shortfall import shortfall_mask
-from high_pair.raster.page import paint_exactly, paint_part
-from high_pair.raster.painted import shown_in_state
 from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.remedy.overlays import within
-from high_pair.remedy.remedies import (
-    AtOrigin,
-    Backdrop,
-    Laid,
-    Proposals,
-    Recolour,
-    Remedy,
-    Restyled,
-)
-from high_pair.review.fitting import Fitting, fitting_for
-from high_pair.review.measuring import PageBench, PageReview, small_picture
-from high_pair.review.mending import alike_edits, edits_for, mend_group, proposals_for, remedies_for
-from high_pair.review.origins import remedies_at
-from high_pair.review.overlaying import overlays_on_pages
-from high_pair.review.parallel import LONG_DOCUMENT, PageOutcome, PagePool, PageTask
-from high_pair.review.saving import SavedCopy, save_copy
+from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour, Remedy
+from high_pair.review import tasks
+from high_pair.review.fitting import Fitting
+from high_pair.review.held import HeldDocument, Processes
+from high_pair.review.measuring import PageReview
+from high_pair.review.mending import edits_for
+from high_pair.review.parallel import LONG_DOCUMENT, PagePool
+from high_pair.review.saving import SavedCopy
 from high_pair.review.session import Due, OpenFile, Session
 from high_pair.scene.geometry import Box
 from high_pair.scene.text import Decider
@@ -57,16 +43,6 @@ class _Measured:
 
 # Points of the page in one unit of the window, at the closest and from the farthest.
 CLOSEST, FARTHEST = 0.5, 1.3
-# Documents with a remedy in them that are kept: of a long one each takes much room.
-MOST_MADE = 3
-
-# Gives a document, on the worker's thread.
-Given = Callable[[], Document]
-
-
-def as_it_is(document: Document) -> Given:
-    """Give what gives a document."""
-    return lambda: document
 
 
 def overlay_box(remedy: Remedy, page: tuple[float, float]) -> Box | None:
@@ -118,15 +94,14 @@ class Controller(QObject):
 
     def __init__(self, parent: QObject | None = None, device_ratio: float = 1.0) -> None:
         super().__init__(parent)
-        self.session = Session()
-        self.bench = PageBench()
-        self._made: OrderedDict[tuple[int, tuple[Edit, ...]], Given] = OrderedDict()
+        self.session: Session[HeldDocument] = Session()
+        self.processes = Processes()
         self.worker = Worker(self)
         self.worker.idle.connect(self.settled)
         self.device_ratio = device_ratio
         self.pool = PagePool()
         self._pooled.connect(self._take_pooled)
-        self._pending: set[Future[PageOutcome]] = set()
+        self._pending: set[Future[tasks.MeasuredPage]] = set()
         self._batch = 0
         self._total = 0
         self._done = 0
@@ -140,14 +115,9 @@ class Controller(QObject):
         """Open files; web: how web pages are shown."""
         self.opener.open(paths, web)
 
-    def take_in(self, path: Path, document: Document) -> None:
+    def take_in(self, path: Path, document: HeldDocument) -> None:
         """Take an open document into the review, and measure it."""
-        try:
-            file = self.session.add(path, document)
-        except HighPairError as error:
-            document.close()
-            self.failed.emit(str(error))
-            return
+        file = self.session.add(path, document, document.facts.web)
         self.pages_changed.emit()
         self.opened.emit(file.key)
         self.measure_due()
@@ -191,25 +161,20 @@ class Controller(QObject):
             if future.cancel():
                 self._pending.discard(future)
 
-    def _measure_in_pool(self, due: Due, batch: int) -> None:
-        file = self.session.files[due.file]
-        edits = self.session.history.edits_of(due.file)
+    def _measure_in_pool(self, due: Due[HeldDocument], batch: int) -> None:
         width = round(THUMBNAIL_WIDTH * self.device_ratio)
-        task = PageTask(file.path.resolve(), file.version, edits, due.page, due.asked, width)
-        try:
-            future = self.pool.submit(task)
-        except (OSError, RuntimeError):
-            self._measure(due, batch, Urgency.WHEN_IDLE)
-            return
+        future = self.pool.submit(due.document.run_in, tasks.measure, due.page, due.asked, width)
         self._pending.add(future)
 
-        def hand_over(done: Future[PageOutcome]) -> None:
+        def hand_over(done: Future[tasks.MeasuredPage]) -> None:
             if not done.cancelled():
                 self._pooled.emit(due, batch, done)
 
         future.add_done_callback(hand_over)
 
-    def _take_pooled(self, due: Due, batch: int, future: Future[PageOutcome]) -> None:
+    def _take_pooled(
+        self, due: Due[HeldDocument], batch: int, future: Future[tasks.MeasuredPage]
+    ) -> None:
         self._pending.discard(future)
         error = future.exception()
         if error is not None:
@@ -237,12 +202,11 @@ class Controller(QObject):
         """Whether pages are still being measured."""
         return self._done < self._total
 
-    def _measure(self, due: Due, batch: int, urgency: Urgency) -> None:
+    def _measure(self, due: Due[HeldDocument], batch: int, urgency: Urgency) -> None:
         def run() -> _Measured:
-            measured = self.bench.get(due.document, due.page, due.asked)
             width = round(THUMBNAIL_WIDTH * self.device_ratio)
-            pixels = small_picture(due.document, due.page, measured, width)
-            return _Measured(PageReview(due.page, measured.pairs), image_of(pixels))
+            found = due.document.run(tasks.measure, due.page, due.asked, width)
+            return _Measured(found.review, image_of(found.thumbnail))
 
         def done(result: _Measured) -> None:
             taken = self.session.take(due, result.review)
@@ -274,7 +238,7 @@ class Controller(QObject):
 
     def paint_page(
         self,
-        given: Given,
+        document: HeldDocument,
         page: int,
         part: Box,
         size: tuple[int, int],
@@ -288,11 +252,7 @@ class Controller(QObject):
         """
 
         def run() -> QImage:
-            document = given()
-            scene = document.part_of(page, part)
-            if state_of:
-                scene = shown_in_state(scene, state_of)
-            return image_of(paint_exactly(scene, document.pictures, part, *size))
+            return image_of(document.run(tasks.paint, page, part, size, state_of))
 
         self.worker.do(
             run,
@@ -304,7 +264,7 @@ class Controller(QObject):
 
     def paint_crop(
         self,
-        given: Given,
+        document: HeldDocument,
         pair: Pair,
         size: tuple[int, int],
         done: Callable[[Any], None],
@@ -320,17 +280,13 @@ class Controller(QObject):
         box = part or crop_box(pair, size)
 
         def run() -> QImage:
-            document = given()
-            scene = document.part_of(pair.page - 1, box)
-            if pair.appears:
-                scene = shown_in_state(scene, pair.address)
-            return image_of(paint_part(scene, document.pictures, box, width, height), ratio)
+            return image_of(document.run(tasks.paint_pair, pair, box, width, height), ratio)
 
         self.worker.do(run, done, lambda _error: None, Urgency.SOON, wanted)
 
     def find_shortfall(
         self,
-        given: Given,
+        document: HeldDocument,
         page: int,
         done: Callable[[Any], None],
         wanted: Callable[[], bool],
@@ -339,7 +295,7 @@ class Controller(QObject):
         asked = self.session.asked
 
         def run() -> QImage:
-            return stripes_of(shortfall_mask(self.bench.get(given(), page, asked)))
+            return stripes_of(document.run(tasks.find_shortfall, page, asked))
 
         self.worker.do(run, done, lambda _error: None, Urgency.SOON, wanted)
 
@@ -354,16 +310,12 @@ class Controller(QObject):
     ) -> None:
         """Look for remedies that serve alike pairs together, else for the first alone."""
         document, asked = file.document, self.session.asked
-        trial = self.trial(file)
-
-        def while_wanted(edits: Sequence[Edit]) -> Document:
-            if not wanted():
-                # Another text is at hand: what is tried for this one is of no use any more.
-                raise Cancelled("Another text was chosen.")
-            return trial(edits)
 
         def run() -> Proposals:
-            return remedies_for(pairs, document, self.bench, asked, while_wanted)
+            found: Proposals = document.run(
+                tasks.propose, tuple(pairs), asked, stopped=lambda: not wanted()
+            )
+            return found
 
         def failed(error: HighPairError) -> None:
             done(Proposals((), str(error)))
@@ -378,23 +330,23 @@ class Controller(QObject):
         wanted: Callable[[], bool],
     ) -> None:
         """Look for colours where one is decided for many texts; progress is told as pages."""
-        document, asked, trial = file.document, self.session.asked, self.trial(file)
+        document, asked = file.document, self.session.asked
 
         def run() -> Proposals:
-            return remedies_at(
-                decider, document, asked, trial, self.painted.emit, lambda: not wanted()
+            found: Proposals = document.run(
+                tasks.propose_at,
+                decider,
+                asked,
+                stopped=lambda: not wanted(),
+                told=self.painted.emit,
             )
+            return found
 
         def failed(error: HighPairError) -> None:
             self.painted.emit(0, 0)
             done(Proposals((), str(error)))
 
         self.worker.do(run, done, failed, Urgency.AT_HAND, wanted)
-
-    def trial(self, file: OpenFile) -> Callable[[Sequence[Edit]], Document]:
-        """Give what makes the document with further edits besides those in force now."""
-        in_force = self.session.history.edits_of(file.key)
-        return lambda edits: file.base.edited((*in_force, *edits))
 
     def fit(
         self,
@@ -406,15 +358,13 @@ class Controller(QObject):
         wanted: Callable[[], bool],
     ) -> None:
         """Prepare the fitting of an overlay by hand; done gets it."""
-        asked, trial = self.session.asked, self.trial(file)
-        in_force = self.session.history.edits_of(file.key)
+        asked, document = self.session.asked, file.document
         # One that lies there already is fitted as if it didn't.
-        others = tuple(edit for edit in in_force if edit.address != laid.address)
-        now = file.document
+        others = tuple(edit for edit in document.edits if edit.address != laid.address)
 
         def run() -> Fitting:
-            document = now if others == in_force else file.base.edited(others)
-            return fitting_for(laid, pair, document, self.bench, asked, trial, width)
+            found: Fitting = document.run(tasks.fit, laid, pair, others, asked, width)
+            return found
 
         self.worker.do(
             run,
@@ -438,26 +388,12 @@ class Controller(QObject):
         words = f"taking the {laid.kind} off “{_short(pair.text)}”"
         self._decide(file, words, [TakeOff(laid.address)])
 
-    def with_remedy(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> Given:
-        """Give what makes the document as it would be with a remedy for these pairs.
-
-        A long one takes seconds to make: it is called on the worker's thread,
-        and what was made last is kept for the page, the sample and the marks.
-        """
+    def with_remedy(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> HeldDocument:
+        """Give the document as it would be with a remedy for these pairs."""
         edits = (*self.session.history.edits_of(file.key), *edits_for(remedy, pairs))
-        key = (id(file.base), edits)
-        if key not in self._made:
-            in_state = any(pair.appears for pair in pairs)
-
-            def make() -> Document:
-                made = file.base.edited(edits)
-                return made if in_state else for_trial(made)
-
-            self._made[key] = functools.cache(make)
-            while len(self._made) > MOST_MADE:
-                self._made.popitem(last=False)
-        self._made.move_to_end(key)
-        return self._made[key]
+        in_state = any(pair.appears for pair in pairs)
+        base: HeldDocument = file.base
+        return base.with_edits(edits, trial=not in_state)
 
     def apply(self, file: OpenFile, remedy: Remedy, pair: Pair) -> None:
         """Apply a remedy to one pair."""
@@ -482,21 +418,12 @@ class Controller(QObject):
         """
         document, asked = file.document, self.session.asked
         edition = tuple(file.editions)
-        trial = self.trial(file)
 
         def run() -> Sequence[Edit]:
-            if isinstance(remedy, Laid):
-                return overlays_on_pages(
-                    remedy, pairs, document, self.bench, asked, trial, one_strength
-                )
-            if isinstance(remedy, Backdrop | Restyled):
-                return alike_edits(remedy, pairs, document, self.bench, asked, trial)
-            if isinstance(remedy, AtOrigin):
-                return edits_for(remedy, pairs)
-            together = proposals_for(pairs, document, self.bench, asked)
-            if any(_same_colour(each, remedy) for each in together.remedies):
-                return edits_for(remedy, pairs)
-            return mend_group(pairs, document, self.bench, asked)[0]
+            found: Sequence[Edit] = document.run(
+                tasks.apply_to_alike, remedy, tuple(pairs), one_strength, asked
+            )
+            return found
 
         def done(edits: Sequence[Edit]) -> None:
             if tuple(file.editions) == edition and edits:
@@ -551,7 +478,6 @@ class Controller(QObject):
         """Save a copy, measure it, and show what was measured."""
         history, document, asked = self.session.history, file.document, self.session.asked
         edits = history.edits_of(file.key)
-        pages = file.base.pages_touched(edits)
         changed = history.changed_addresses(file.key)
         editions = tuple(file.editions)
 
@@ -563,7 +489,7 @@ class Controller(QObject):
             self.saved.emit(copy)
 
         self.worker.do(
-            lambda: save_copy(document, target, file.path, changed, pages, asked),
+            lambda: document.run(tasks.save, target, file.path, changed, asked),
             done,
             lambda error: self.failed.emit(str(error)),
         )
@@ -572,16 +498,10 @@ class Controller(QObject):
         """End the worker and close all files."""
         self._batch += 1
         self._drop_pending()
-        self.worker.stop()
         self.pool.close()
-        for file in self.session.files.values():
-            file.base.close()
-
-
-def _same_colour(one: Remedy, other: Remedy) -> bool:
-    if not isinstance(one, Recolour) or not isinstance(other, Recolour):
-        return False
-    return one.levels == other.levels
+        # Whatever the worker waits for ends with the processes.
+        self.processes.close_all()
+        self.worker.stop()
 
 
 def _short(text: str, most: int = 24) -> str:

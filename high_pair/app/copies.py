@@ -10,7 +10,6 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QFileDialog
 
 from high_pair.app.demo import is_demo
-from high_pair.formats.opening import copy_suffixes
 from high_pair.formats.web.addresses import CSS, web_address
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile
@@ -35,7 +34,7 @@ def folder_for(file: OpenFile) -> Path:
 def suggested_copy(file: OpenFile) -> Path:
     """Give a name for a copy that doesn't exist yet."""
     folder = folder_for(file)
-    suffix = copy_suffixes(file.base, file.path)[0]
+    suffix = file.base.facts.suffixes[0]
     for count in range(1, 1000):
         tail = "" if count == 1 else f" {count}"
         path = folder / f"{Path(file.name).stem} mended{tail}{suffix}"
@@ -56,7 +55,7 @@ class Copies(QObject):
         file = self.window.current_file()
         if file is None:
             return
-        usual, *others = copy_suffixes(file.base, file.path)
+        usual, *others = file.base.facts.suffixes
         words = "A style sheet with the mends" if usual == CSS else "The same kind"
         filters = [file_filter(words, [usual])]
         filters += [file_filter("A style sheet with the mends", [other]) for other in others]

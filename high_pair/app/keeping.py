@@ -13,11 +13,9 @@ from high_pair.app.controller import Controller
 from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import HighPairError
-from high_pair.formats import open_document
-from high_pair.formats.document import Document
-from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import DEFAULT
 from high_pair.measure.pairs import Asked
+from high_pair.review.held import HeldDocument
 from high_pair.review.history import Decision
 from high_pair.review.review_file import (
     SUFFIX,
@@ -103,7 +101,6 @@ class ReviewKeeper(QObject):
     def stop(self) -> None:
         """Leave the review that is being opened, and the files it has opened so far."""
         self._stops.stop()
-        interrupt_engines()
         for opening in self._under_way:
             for key in opening.added:
                 if key in self.controller.session.files:
@@ -132,21 +129,18 @@ class ReviewKeeper(QObject):
     def _open_one(self, opening: _Opening, place: int, file: KeptFile) -> None:
         session = self.controller.session
 
-        def run() -> tuple[Document, str]:
-            return open_document(file.path, file.web or DEFAULT), digest_of(file.path)
+        def run() -> tuple[HeldDocument, str]:
+            processes = self.controller.processes
+            document = processes.open(file.path, file.web or DEFAULT, lambda: not opening.wanted())
+            return document, digest_of(file.path)
 
-        def done(found: tuple[Document, str]) -> None:
+        def done(found: tuple[HeldDocument, str]) -> None:
             document, digest = found
             if not opening.wanted():
                 document.close()
                 return
             known = session.file_at(file.path)
-            try:
-                opened = known or session.add(file.path, document)
-            except HighPairError as error:
-                document.close()
-                failed(error)
-                return
+            opened = known or session.add(file.path, document, document.facts.web)
             if known is not None:
                 document.close()
             else:

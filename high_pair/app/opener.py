@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import functools
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -12,10 +11,8 @@ from PySide6.QtCore import QObject, Signal
 from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import Cancelled, HighPairError
-from high_pair.formats import open_document
-from high_pair.formats.document import Document
-from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
+from high_pair.review.held import HeldDocument
 
 if TYPE_CHECKING:
     from high_pair.app.controller import Controller
@@ -60,7 +57,7 @@ class Opener(QObject):
             self._under_way.pop(path.resolve(), None)
             self.changed.emit()
 
-        def done(document: Document) -> None:
+        def done(document: HeldDocument) -> None:
             if not wanted():
                 document.close()
                 return
@@ -74,12 +71,17 @@ class Opener(QObject):
             if not isinstance(error, Cancelled):
                 self._controller.failed.emit(str(error))
 
-        opens = functools.partial(open_document, path, web)
-        self._controller.worker.do(opens, done, failed, Urgency.AT_HAND, wanted)
+        processes = self._controller.processes
+        self._controller.worker.do(
+            lambda: processes.open(path, web, lambda: not wanted()),
+            done,
+            failed,
+            Urgency.AT_HAND,
+            wanted,
+        )
 
     def stop(self) -> None:
         """Leave what is being opened, a web page that takes its time above all."""
         self._stops.stop()
         self._under_way.clear()
-        interrupt_engines()
         self.changed.emit()

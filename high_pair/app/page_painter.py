@@ -6,11 +6,12 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QImage
 
-from high_pair.app.controller import Given, as_it_is, overlay_box
+from high_pair.app.controller import overlay_box
 from high_pair.app.fitting.fitter import NOT_YET
 from high_pair.app.pair_panel import SAMPLE_HEIGHT
 from high_pair.app.remedy_list import PICTURE
 from high_pair.remedy.remedies import Proposals
+from high_pair.review.held import HeldDocument
 from high_pair.review.session import OpenFile
 from high_pair.scene.geometry import Box
 
@@ -26,11 +27,12 @@ class PagePainter:
         self.striped = False
         self._ticket = object()
 
-    def _given(self, file: OpenFile) -> Given:
+    def _document(self, file: OpenFile) -> HeldDocument:
         """Give the document as it is now, or with the remedy that is chosen."""
         chosen, pair = self.desk.panel.remedies.chosen, self.desk.pair
         if chosen is None or pair is None:
-            return as_it_is(file.document)
+            document: HeldDocument = file.document
+            return document
         return self.desk.controller.with_remedy(file, chosen, [pair])
 
     def paint_page(self) -> None:
@@ -60,7 +62,7 @@ class PagePainter:
         if state and pair is not None and not caption:
             caption = f"As it looks {pair.appears}"
         self.desk.controller.paint_page(
-            self._given(file), page, Box(*part), size, done, wanted, state
+            self._document(file), page, Box(*part), size, done, wanted, state
         )
         self.paint_stripes()
 
@@ -90,7 +92,7 @@ class PagePainter:
             if wanted():
                 self.desk.view.show_stripes(stripes)
 
-        self.desk.controller.find_shortfall(self._given(file), page, done, wanted)
+        self.desk.controller.find_shortfall(self._document(file), page, done, wanted)
 
     def paint_before(self) -> None:
         """Paint the page as it is in the file."""
@@ -106,17 +108,21 @@ class PagePainter:
                 self.desk.view.keep_before(image)
 
         part, size = self.desk.view.wanted_part
-        self.desk.controller.paint_page(as_it_is(file.base), page, Box(*part), size, done, wanted)
+        self.desk.controller.paint_page(file.base, page, Box(*part), size, done, wanted)
 
     def paint_sample(self) -> None:
         """Paint the text at hand, large."""
         file, pair, ticket = self.desk.file, self.desk.pair, self.desk.ticket
         if file is None or pair is None:
             return
-        given = self._given(file)
+        document = self._document(file)
         size = (max(200, self.desk.panel.width() - 34), SAMPLE_HEIGHT)
         self.desk.controller.paint_crop(
-            given, pair, size, self.desk.panel.sample.show_image, lambda: ticket == self.desk.ticket
+            document,
+            pair,
+            size,
+            self.desk.panel.sample.show_image,
+            lambda: ticket == self.desk.ticket,
         )
 
     def paint_remedies(self, proposals: Proposals, ticket: int) -> None:
@@ -125,14 +131,14 @@ class PagePainter:
         if file is None or pair is None:
             return
         for row, remedy in enumerate(proposals.remedies):
-            given = self.desk.controller.with_remedy(file, remedy, [pair])
+            document = self.desk.controller.with_remedy(file, remedy, [pair])
 
             def done(image: QImage, row: int = row) -> None:
                 if ticket == self.desk.ticket:
                     self.desk.panel.remedies.show_picture(row, image)
 
             self.desk.controller.paint_crop(
-                given,
+                document,
                 pair,
                 (PICTURE.width(), PICTURE.height()),
                 done,

@@ -33,6 +33,7 @@ from high_pair.app.theme import Theme, font
 from high_pair.formats.document import Shown, shown_part
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
+from high_pair.review import tasks
 from high_pair.review.session import Look, OpenFile
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
@@ -352,25 +353,35 @@ class ReviewDesk(QWidget):
             inside = left - reach <= x <= left + width + reach
             if width > 0 and inside and top - reach <= y <= top + height + reach:
                 hits.append((width * height, pair.subject is Subject.LINK, pair))
-        found = self._look_at(x, y)
         if hits:
-            found = min(hits, key=lambda hit: hit[:2])[2]
-        if found is None:
+            self._go_to(min(hits, key=lambda hit: hit[:2])[2])
+        else:
+            self._go_to_look_at(x, y)
+
+    def _go_to(self, pair: Pair) -> None:
+        if self.file is None:
             return
-        pair = found
         if pair.verdict is not self.shown_verdict and pair.verdict in self.filters:
             self.shown_verdict = pair.verdict
             self.refresh_list()
         self.show_pair(self.file.key, pair)
 
-    def _look_at(self, x: float, y: float) -> Pair | None:
-        """Give the pair of the look at a point, of a sheet's cells that look alike."""
-        if self.file is None:
-            return None
-        address = self.file.document.address_at(self.page, x, y)
-        pairs = self.controller.session.pairs_on(self.file.key, self.page)
-        own = [pair for pair in pairs if address and pair.address == address]
-        return min(own, key=lambda pair: pair.ratio or 0.0, default=None)
+    def _go_to_look_at(self, x: float, y: float) -> None:
+        """Go to the look at a point, of a sheet's cells that look alike."""
+        file, page = self.file, self.page
+        if file is None or file.web is not None:
+            return
+
+        def done(address: str) -> None:
+            if not address or (self.file, self.page) != (file, page):
+                return
+            pairs = self.controller.session.pairs_on(file.key, page)
+            own = [pair for pair in pairs if pair.address == address]
+            if own:
+                self._go_to(min(own, key=lambda pair: pair.ratio or 0.0))
+
+        document = file.document
+        self.controller.work(lambda: document.run(tasks.address_at, page, x, y), done)
 
     def _look_chosen(self, look: Look) -> None:
         self.show_pair(look.file, look.group.weakest)

@@ -1,4 +1,4 @@
-"""Carrying decisions out in turn: at once, or on the worker's thread where that takes long."""
+"""Carrying decisions out in turn, on the worker's thread."""
 
 from __future__ import annotations
 
@@ -11,9 +11,8 @@ from PySide6.QtCore import QObject, Signal
 from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import HighPairError
-from high_pair.formats.document import Document, made_whole
 from high_pair.review.parallel import LONG_DOCUMENT
-from high_pair.review.session import Step
+from high_pair.review.session import Made, Step
 
 if TYPE_CHECKING:
     from high_pair.app.controller import Controller
@@ -25,7 +24,8 @@ Planned = Callable[[], Step | None]
 class Stepper(QObject):
     """Carries steps out in the order they were asked for.
 
-    changed: a step that takes its time began, or none is under way any more.
+    changed: a step that takes its time began, or none is under way any more;
+    under_way: a step is, long: one that takes its time.
     carried_out: a file's key, and the pages that the step touches.
     """
 
@@ -36,7 +36,7 @@ class Stepper(QObject):
         super().__init__(controller)
         self._controller = controller
         self._waiting: deque[Planned] = deque()
-        self.under_way = False
+        self.under_way = self.long = False
         self._stops = Stops()
 
     def do(self, planned: Planned) -> None:
@@ -57,32 +57,22 @@ class Stepper(QObject):
             step = planned()
             if step is None or step.file not in self._controller.session.files:
                 continue
-            if self._takes_long(step):
-                self._begin(step, planned)
-            else:
-                self._at_once(step)
+            self._begin(step, planned)
 
     def _takes_long(self, step: Step) -> bool:
         base = self._controller.session.files[step.file].base
-        return made_whole(base) and len(base.pages) >= LONG_DOCUMENT
-
-    def _at_once(self, step: Step) -> None:
-        session = self._controller.session
-        try:
-            document = session.made(step)
-        except HighPairError as error:
-            self._controller.failed.emit(str(error))
-            return
-        self.carried_out.emit(step.file, session.take_step(step, document))
+        return base.facts.made_whole and len(base.pages) >= LONG_DOCUMENT
 
     def _begin(self, step: Step, planned: Planned) -> None:
         session, wanted = self._controller.session, self._stops.asked()
         before = session.history
         file = session.files[step.file]
         self.under_way = True
-        self.changed.emit()
+        self.long = self._takes_long(step)
+        if self.long:
+            self.changed.emit()
 
-        def done(document: Document) -> None:
+        def done(made: Made) -> None:
             if not wanted():
                 return
             self._rest()
@@ -90,7 +80,7 @@ class Stepper(QObject):
                 # Another file was closed meanwhile: its decisions must not come back.
                 self._waiting.appendleft(planned)
             elif session.files.get(step.file) is file:
-                self.carried_out.emit(step.file, session.take_step(step, document))
+                self.carried_out.emit(step.file, session.take_step(step, made))
             self._go_on()
 
         def failed(error: HighPairError) -> None:
@@ -105,4 +95,6 @@ class Stepper(QObject):
 
     def _rest(self) -> None:
         self.under_way = False
-        self.changed.emit()
+        if self.long:
+            self.long = False
+            self.changed.emit()

@@ -12,6 +12,7 @@ from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.remedy.edits import Edit
+from high_pair.review import tasks
 
 if TYPE_CHECKING:
     from high_pair.app.review_desk import ReviewDesk
@@ -39,13 +40,13 @@ class TextSearch(QObject):
         self.under_way = True
         self.changed.emit()
         wanted, editions = self._stops.asked(), tuple(file.editions)
-        document, trial = file.document, self._controller.trial(file)
+        document = file.document
 
         def run() -> Sequence[Edit]:
-            # The library takes a second to load.
-            from high_pair.review.finding import boxes_found
-
-            return boxes_found(document, trial, [page], lambda: not wanted())
+            found: Sequence[Edit] = document.run(
+                tasks.find_text, [page], stopped=lambda: not wanted()
+            )
+            return found
 
         def done(edits: Sequence[Edit]) -> None:
             if not wanted():

@@ -38,7 +38,7 @@ class UnderWay(QObject):
             return f"Opening {name_of(opening[0])}{more}…"
         if self._keeper.under_way is not None:
             return f"Opening {self._keeper.under_way.name}…"
-        if self._stepper.under_way:
+        if self._stepper.long:
             return "Carrying it out: the document flows anew…"
         return "Looking for text in the picture…" if self._search.under_way else ""
 
@@ -50,7 +50,7 @@ class UnderWay(QObject):
         if self._keeper.under_way is not None:
             self._keeper.stop()
             return "Stopped; the review isn't opened."
-        if self._stepper.under_way:
+        if self._stepper.long:
             self._stepper.stop()
             return "Stopped; nothing has changed."
         if self._search.under_way:

@@ -10,9 +10,9 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QDialog
 
 from high_pair.app.web_dialog import WebDialog
-from high_pair.formats.opening import mends_as_sheet, shown_as
 from high_pair.formats.web.addresses import as_path
 from high_pair.formats.web.settings import WebSettings
+from high_pair.review import tasks
 from high_pair.simulated.site import SITE_PAGES, SiteServer
 
 if TYPE_CHECKING:
@@ -44,7 +44,7 @@ class WebPages(QObject):
     def ask_shown(self) -> None:
         """Ask how the web page at hand is to be shown, and open it anew so."""
         file = self.window.current_file()
-        shown = shown_as(file.base) if file is not None else None
+        shown = file.web if file is not None else None
         if shown is None:
             return
         dialog = WebDialog(self.window, shown, False)
@@ -60,12 +60,18 @@ class WebPages(QObject):
     def copy_sheet(self) -> None:
         """Put the mends of the web page at hand on the clipboard, as a style sheet."""
         file = self.window.current_file()
-        sheet = mends_as_sheet(file.document) if file is not None else None
-        if sheet:
-            QGuiApplication.clipboard().setText(sheet)
-            self.window.status.setText("Copied the mends as a style sheet")
-        elif sheet is not None:
-            self.window.status.setText("Nothing is mended on this page yet")
+        if file is None:
+            return
+        document = file.document
+
+        def done(sheet: str | None) -> None:
+            if sheet:
+                QGuiApplication.clipboard().setText(sheet)
+                self.window.status.setText("Copied the mends as a style sheet")
+            elif sheet is not None:
+                self.window.status.setText("Nothing is mended on this page yet")
+
+        self.window.controller.work(lambda: document.run(tasks.style_sheet), done)
 
     def close(self) -> None:
         """Serve the demo's site no longer."""

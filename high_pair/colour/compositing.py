@@ -24,3 +24,11 @@ def over(source: ArrayLike, opacity: ArrayLike, backdrop: ArrayLike) -> Floats:
 def over_bytes(source: ArrayLike, opacity: ArrayLike, backdrop: ArrayLike) -> Bytes:
     """Do the same as `over` for 8-bit colours, rounding once at the end."""
     return to_bytes(over(from_bytes(source), opacity, from_bytes(backdrop)))
+
+
+def on_white(rgba: Bytes) -> Bytes:
+    """Lay pixels of four channels, uint8 (h, w, 4), on white; rounded as compositing is."""
+    wide = rgba.astype(np.uint16)
+    alpha = wide[..., 3:]
+    mixed = (wide[..., :3] * alpha + 255 * (255 - alpha) + 127) // 255
+    return np.asarray(mixed, np.uint8)

@@ -21,6 +21,7 @@ FILE = "file"
 MOST_NAVIGATIONS = 40
 # Blocked addresses that are named; the rest are only counted.
 MOST_NAMED = 50
+MOST_KNOWN = 10_000
 # What speaks to other machines without asking `Requests`: taken from every page and frame
 # before its own scripts run. The kernel forbids it too, see `no_network`, where a page is a file.
 WITHOUT_ASKING = """
@@ -47,6 +48,8 @@ class Requests(QWebEngineUrlRequestInterceptor):
         self._folders = [Path(folder).resolve() for folder in folders]
         self._alone = alone
         self.blocked: dict[str, int] = {}
+        # The files that it has loaded, which a copy must not replace.
+        self.loaded: set[str] = set()
 
     def interceptRequest(self, info: QWebEngineUrlRequestInfo) -> None:
         """Block a request or let it pass."""
@@ -74,7 +77,10 @@ class Requests(QWebEngineUrlRequestInterceptor):
         except (OSError, ValueError):
             # What isn't there can't be loaded, and is no matter of where it lies.
             return any(_lies_in(Path(url.toLocalFile()), folder) for folder in self._folders)
-        return plain and any(_lies_in(path, folder) for folder in self._folders)
+        inside = plain and any(_lies_in(path, folder) for folder in self._folders)
+        if inside and len(self.loaded) < MOST_KNOWN:
+            self.loaded.add(str(path))
+        return inside
 
 
 def _lies_in(path: Path, folder: Path) -> bool:

@@ -20,6 +20,7 @@ from high_pair.engine.no_network import take_network_away
 from high_pair.engine.page import BrowserPage, PageProblem, Wanted
 from high_pair.engine.snapshot import taken
 from high_pair.engine.wire import Line, Silence
+from high_pair.process.limits import MOST_MEMORY, die_with_parent, limit_memory
 
 FONTS = Path(__file__).resolve().parent.parent / "data" / "fonts"
 # Pages that stay loaded, so that changes can be tried in them.
@@ -44,7 +45,7 @@ FLAGS = (
     "--no-pings",
     "--mute-audio",
     # A page's scripts have less memory than the machine.
-    "--js-flags=--max-old-space-size=1024",
+    "--js-flags=--max-old-space-size=512",
     "--num-raster-threads=4",
     # Frames of a page that is a file are files, and its own.
     "--allow-file-access-from-files",
@@ -153,6 +154,8 @@ def _quiet(_kind: QtMsgType, _context: object, _message: str) -> None:
 def main() -> None:
     """Run the process: `python -m high_pair.engine FOLDER files|web`."""
     folder = Path(sys.argv[1])
+    die_with_parent(os.getppid())
+    limit_memory(MOST_MEMORY)
     local = sys.argv[2:] != ["web"]
     port = set_up(folder, local)
     # What the engine itself prints must not get into what is told.

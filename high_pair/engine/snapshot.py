@@ -283,6 +283,7 @@ def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]
         "arrays": arrays,
         "notes": found.page.notes,
         "blocked": requests.blocked if requests.local else {},
+        "loaded": sorted(requests.loaded),
         "address": found.page.page.url().toString(),
         "times": times,
     }

@@ -11,6 +11,7 @@ import json
 import os
 import select
 import time
+from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -21,6 +22,7 @@ from numpy.typing import NDArray
 # The longest message that is taken: a page of a million words is longer.
 MOST_BYTES = 256 * 1024**2
 CHUNK = 1 << 20
+LOOK_SECONDS = 0.04
 
 
 class Silence(Exception):
@@ -45,15 +47,21 @@ class Line:
         except OSError as error:
             raise Silence("nobody reads") from error
 
-    def hear(self, seconds: float | None = None) -> dict[str, Any]:
-        """Wait for a message, so many seconds at most. Raises Silence."""
+    def hear(
+        self, seconds: float | None = None, meanwhile: Callable[[], None] = lambda: None
+    ) -> dict[str, Any]:
+        """Wait for a message, so many seconds at most. Raises Silence.
+
+        meanwhile: is called every LOOK_SECONDS, where the time is limited.
+        """
         end = None if seconds is None else time.monotonic() + seconds
         parts, size = [self.pending], len(self.pending)
         while b"\n" not in parts[-1]:
             left = None if end is None else end - time.monotonic()
             if left is not None and left <= 0:
                 raise Silence("no answer in time")
-            if not select.select([self.reads], [], [], left)[0]:
+            if not select.select([self.reads], [], [], left and min(left, LOOK_SECONDS))[0]:
+                meanwhile()
                 continue
             part = os.read(self.reads, CHUNK)
             size += len(part)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import stat
 import zipfile
 from dataclasses import replace
 from pathlib import Path
@@ -26,6 +27,7 @@ from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import CSS, PAGES, looks_like_page, web_address
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.formats.web.web_file import WebFile
+from high_pair.formats.writing import named
 
 DECKS = (
     ".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm", ".odp", ".otp", ".fodp",
@@ -44,6 +46,24 @@ def _start_of(path: Path) -> bytes:
             return stream.read(START)
     except OSError:
         return b""
+
+
+def _check_file(path: Path) -> None:
+    """See that something is a plain file: a pipe may never say anything. Raises UnreadableFile."""
+    try:
+        mode = path.stat().st_mode
+    except FileNotFoundError as error:
+        raise UnreadableFile(named(path), "there is no such file. Check its name.") from error
+    except (OSError, ValueError) as error:
+        why = getattr(error, "strerror", None) or error
+        raise UnreadableFile(named(path), f"it can't be opened ({why}).") from error
+    if stat.S_ISDIR(mode):
+        raise UnreadableFile(named(path), "it is a folder. Choose a file.")
+    if not stat.S_ISREG(mode):
+        raise UnreadableFile(
+            named(path),
+            "it is a pipe or a device. Save what comes from it as a file, and open that.",
+        )
 
 
 def _starts_like_xml(start: bytes) -> bool:
@@ -105,6 +125,7 @@ def open_document(path: Path, web: WebSettings = DEFAULT) -> Document:
     """
     if web_address(path) is not None:
         return WebFile(path, web)
+    _check_file(path)
     start = _start_of(path)
     drawn = path.suffix.lower() == drawing.SUFFIX
     if (

@@ -48,10 +48,6 @@ class Package:
         self.path = path
         try:
             self._file: IO[bytes] = path.open("rb")
-        except IsADirectoryError as error:
-            raise UnreadableFile(self.name, "it is a folder. Choose a file.") from error
-        except FileNotFoundError as error:
-            raise UnreadableFile(self.name, "there is no such file. Check its name.") from error
         except OSError as error:
             raise UnreadableFile(self.name, f"it can't be opened ({error.strerror}).") from error
         try:

@@ -7,6 +7,7 @@ import unicodedata
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.alike import Alike, alike_groups
 from high_pair.report.contents import Report, ReportedFile
+from high_pair.report.terminal import plain
 from high_pair.wcag.verdicts import Verdict
 
 LISTED = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES)
@@ -23,8 +24,8 @@ def width_of(text: str) -> int:
 
 
 def cut(text: str, width: int) -> str:
-    """Shorten a text to so many columns; what can't be printed is left out."""
-    clean = "".join(c if c.isprintable() else " " for c in text)
+    """Shorten a text to so many columns; what can't be printed is written as its number."""
+    clean = plain(text)
     if width_of(clean) <= width:
         return clean
     kept = ""
@@ -57,7 +58,7 @@ def _row(group: Alike) -> tuple[str, ...]:
         colours,
         page_words(group),
         f"{pair.size:.4g} pt" + (" bold" if pair.bold else "") if pair.size else "",
-        pair.reason or pair.origin,
+        plain(pair.reason or pair.origin),
     )
 
 
@@ -89,7 +90,7 @@ def write_table(report: Report) -> str:
         if file.error is not None:
             continue
         lines = [summary_of(file)]
-        lines += [f"  assumed: {sentence}" for sentence in file.assumed]
+        lines += [f"  assumed: {plain(sentence)}" for sentence in file.assumed]
         listed = [group for group in alike_groups(file.pairs) if group.weakest.verdict in LISTED]
         if listed:
             lines += ["", *_lines([HEADINGS, *(_row(group) for group in listed)])]

@@ -6,9 +6,10 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
 
-from high_pair.errors import Cancelled, UnwritableFile
+from high_pair.errors import Cancelled
 from high_pair.formats.document import Document
 from high_pair.formats.opening import open_saved
+from high_pair.formats.writing import refuse_source
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.review.measuring import PageReview, review_page
 from high_pair.scene.addresses import expand
@@ -53,10 +54,7 @@ def save_copy(
     changed: the addresses that edits changed. Raises UnwritableFile when the
     target is the source, which is never written, or can't be written.
     """
-    if target.exists() and source.exists() and target.samefile(source):
-        raise UnwritableFile(
-            target.name, "a copy can't replace the file it is made from. Choose another name."
-        )
+    refuse_source(target, [source])
     document.save(target)
     copy = open_saved(target, document)
     try:

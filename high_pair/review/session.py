@@ -11,38 +11,61 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
+from typing import Generic, Protocol, Self, TypeVar
 
 from high_pair.errors import HighPairError
-from high_pair.formats.document import Document
-from high_pair.formats.opening import shown_as
+from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.alike import Alike, alike_groups
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, SetAside
 from high_pair.review.history import Decision, History
 from high_pair.review.measuring import PageReview
-from high_pair.review.parallel import version_of
 from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview
 from high_pair.wcag.verdicts import Verdict
 
 
+class Reviewed(Protocol):
+    """What a review needs of a document, wherever that is open."""
+
+    @property
+    def name(self) -> str:
+        """The file's name."""
+
+    @property
+    def pages(self) -> Sequence[object]:
+        """The pages in reading order."""
+
+    def edited(self, edits: Sequence[Edit]) -> Self:
+        """Give it with these edits and no others. Raises EditError."""
+
+    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
+        """Tell which pages may look different after edits."""
+
+    def close(self) -> None:
+        """Let go of the file."""
+
+
+D = TypeVar("D", bound=Reviewed)
+
+
 @dataclass
-class OpenFile:
+class OpenFile(Generic[D]):
     """A file under review.
 
     base: as it is on disk; document: with the edits in force; editions: how
     often each page has changed; pages: what was measured of each, None where it
-    is due; edits_saved: the edits that the last saved copy holds; version: of
-    the file on disk when it was opened.
+    is due; edits_saved: the edits that the last saved copy holds; web: how a web
+    page is shown.
     """
 
     key: int
     path: Path
-    base: Document
-    document: Document
+    base: D
+    document: D
     editions: list[int]
     pages: list[PageReview | None]
     edits_saved: tuple[Edit, ...] = ()
-    version: tuple[int, int] = (0, 0)
+    web: WebSettings | None = None
 
     @property
     def name(self) -> str:
@@ -51,13 +74,13 @@ class OpenFile:
 
 
 @dataclass(frozen=True)
-class Due:
+class Due(Generic[D]):
     """A page that is to be measured: which file's, and of which edition."""
 
     file: int
     page: int
     edition: int
-    document: Document
+    document: D
     asked: Asked
 
 
@@ -74,7 +97,15 @@ class Step:
 
 
 @dataclass(frozen=True)
-class Restored:
+class Made(Generic[D]):
+    """A step's file as it is after it, and the pages that may look different then."""
+
+    document: D
+    touched: frozenset[int]
+
+
+@dataclass(frozen=True)
+class Restored(Generic[D]):
     """Decisions of an earlier day, carried out but not taken yet.
 
     before, history: what was decided until then, and with them; documents: the
@@ -83,7 +114,7 @@ class Restored:
 
     before: History
     history: History
-    documents: Mapping[int, Document]
+    documents: Mapping[int, D]
     left: tuple[Decision, ...]
 
 
@@ -96,16 +127,16 @@ class Look:
 
 
 @dataclass
-class Session:
+class Session(Generic[D]):
     """The review. kept: the decisions that the review file on disk holds."""
 
     asked: Asked = field(default_factory=Asked)
-    files: dict[int, OpenFile] = field(default_factory=dict)
+    files: dict[int, OpenFile[D]] = field(default_factory=dict)
     history: History = field(default_factory=History)
     kept: tuple[Decision, ...] = ()
     _next_key: int = 1
 
-    def add(self, path: Path, document: Document) -> OpenFile:
+    def add(self, path: Path, document: D, web: WebSettings | None = None) -> OpenFile[D]:
         """Take a file into the review; all its pages are due."""
         count = len(document.pages)
         file = OpenFile(
@@ -115,7 +146,7 @@ class Session:
             document,
             [0] * count,
             [None] * count,
-            version=version_of(path),
+            web=web,
         )
         self._next_key += 1
         self.files[file.key] = file
@@ -127,7 +158,7 @@ class Session:
         self.history = self.history.without_file(key)
         file.base.close()
 
-    def file_at(self, path: Path) -> OpenFile | None:
+    def file_at(self, path: Path) -> OpenFile[D] | None:
         """Give the open file of a path, if it is open."""
         resolved = path.resolve()
         return next((f for f in self.files.values() if f.path.resolve() == resolved), None)
@@ -138,7 +169,7 @@ class Session:
         return KeptReview(
             self.asked,
             tuple(
-                KeptFile(file.path, digests.get(file.key, ""), shown_as(file.base))
+                KeptFile(file.path, digests.get(file.key, ""), file.web)
                 for file in self.files.values()
             ),
             tuple(
@@ -149,7 +180,7 @@ class Session:
 
     # Measuring
 
-    def due(self) -> list[Due]:
+    def due(self) -> list[Due[D]]:
         """List the pages that are to be measured, in reading order."""
         return [
             self.due_page(file.key, page)
@@ -158,19 +189,19 @@ class Session:
             if review is None
         ]
 
-    def due_page(self, key: int, page: int) -> Due:
+    def due_page(self, key: int, page: int) -> Due[D]:
         """Describe the measuring of one page as it is now."""
         file = self.files[key]
         return Due(key, page, file.editions[page], file.document, self.asked)
 
-    def is_current(self, due: Due) -> bool:
+    def is_current(self, due: Due[D]) -> bool:
         """Tell whether a page is still as it was when it became due."""
         file = self.files.get(due.file)
         return (
             file is not None and file.editions[due.page] == due.edition and due.asked == self.asked
         )
 
-    def take(self, due: Due, review: PageReview) -> bool:
+    def take(self, due: Due[D], review: PageReview) -> bool:
         """Take in what was measured; gives False for what is out of date."""
         if not self.is_current(due):
             return False
@@ -193,7 +224,7 @@ class Session:
 
     # Deciding
 
-    def restored(self, decisions: Sequence[Decision]) -> Restored:
+    def restored(self, decisions: Sequence[Decision]) -> Restored[D]:
         """Carry decisions of an earlier day out, in order, but those that can't be any more.
 
         Changes nothing, and may be called on any thread. Those of files that aren't
@@ -223,7 +254,7 @@ class Session:
             documents = {key: _edited(bases[key], history.edits_of(key)) for key in keys}
         return Restored(before, history, documents, tuple(left))
 
-    def take_restored(self, restored: Restored) -> bool:
+    def take_restored(self, restored: Restored[D]) -> bool:
         """Take what was restored; the pages of its files are due again.
 
         False, and nothing is taken, where something else was decided, or a file closed, meanwhile.
@@ -274,28 +305,29 @@ class Session:
         decision = self.history.undone[0]
         return Step(decision.file, self.history.forth(), decision.edits)
 
-    def made(self, step: Step) -> Document:
+    def made(self, step: Step) -> Made[D]:
         """Give a step's file as it is after it; changes nothing, and may be called on any thread.
 
         Raises EditError when an edit can't be carried out.
         """
-        return _edited(self.files[step.file].base, step.history.edits_of(step.file))
+        base = self.files[step.file].base
+        document = _edited(base, step.history.edits_of(step.file))
+        return Made(document, base.pages_touched(step.changed))
 
-    def take_step(self, step: Step, document: Document) -> frozenset[int]:
-        """Take a step whose document is made; gives the pages that are due again."""
+    def take_step(self, step: Step, made: Made[D]) -> frozenset[int]:
+        """Take a step that is made; gives the pages that are due again."""
         self.history = step.history
         file = self.files[step.file]
-        file.document = document
-        touched = file.base.pages_touched(step.changed)
-        for page in touched:
+        file.document = made.document
+        for page in made.touched:
             file.editions[page] += 1
             file.pages[page] = None
-        return touched
+        return made.touched
 
     def _carry_out(self, step: Step) -> frozenset[int]:
         return self.take_step(step, self.made(step))
 
-    def unsaved(self) -> list[OpenFile]:
+    def unsaved(self) -> list[OpenFile[D]]:
         """List the files with decisions that neither a saved copy nor a review file holds."""
         if self.history.taken == self.kept:
             return []
@@ -338,7 +370,7 @@ class Session:
         return review.pairs if review else ()
 
 
-def _edited(base: Document, edits: Sequence[Edit]) -> Document:
+def _edited(base: D, edits: Sequence[Edit]) -> D:
     return base.edited(edits) if edits else base
 
 

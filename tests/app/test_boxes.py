@@ -11,6 +11,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from high_pair.measure import text_finder
+from high_pair.measure.text_finder import NoFinder
+from high_pair.review.held import HeldDocument
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
 from tests.measure.test_text_finder import LINES, poster
@@ -169,11 +171,14 @@ class FindingText(WindowTest):
         self.assertFalse(self.desk.search.under_way)
 
     def test_without_the_library_the_window_says_what_to_install(self):
-        text_finder._engine.cache_clear()
-        self.addCleanup(text_finder._engine.cache_clear)
         told: list[str] = []
         self.window.controller.failed.connect(told.append)
-        with mock.patch.dict(sys.modules, {"rapidocr": None}):
+        text_finder._engine.cache_clear()
+        self.addCleanup(text_finder._engine.cache_clear)
+        lost = mock.patch.dict(sys.modules, {"rapidocr": None})
+        with lost, self.assertRaises(NoFinder) as missing:
+            text_finder.find_lines(np.full((20, 20, 3), 255, np.uint8))
+        with mock.patch.object(HeldDocument, "run", side_effect=missing.exception):
             self.desk.search.begin()
             self.settle()
         self.assertIn("high-pair[find-text]", told[0])

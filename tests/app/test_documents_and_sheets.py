@@ -10,8 +10,10 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from high_pair.app.window import DEMOS
+from high_pair.formats import open_document
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.edits import SetAside
+from high_pair.review.held import HeldDocument
 from high_pair.review.parallel import LONG_DOCUMENT
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
@@ -68,13 +70,13 @@ class Notice(OpenedTest):
 
     def test_a_remedy_is_tried_and_shown_without_holding_the_window_up(self):
         threads: list[int] = []
-        original = type(self.file.base).edited
+        original = HeldDocument.run
 
-        def edited(document, edits):
+        def run(document, *arguments, **further):
             threads.append(threading.get_ident())
-            return original(document, edits)
+            return original(document, *arguments, **further)
 
-        with unittest.mock.patch.object(type(self.file.base), "edited", edited):
+        with unittest.mock.patch.object(HeldDocument, "run", run):
             self.go_to("enter the number")
             self.press(Qt.Key.Key_1)
             self.settle()
@@ -105,7 +107,8 @@ class Notice(OpenedTest):
     def test_larger_letters_leave_the_number_of_pages_as_it_is(self):
         from high_pair.remedy.edits import Restyle
 
-        document = self.file.document
+        document = open_document(self.file.path)
+        self.addCleanup(document.close)
         edits = [Restyle(f"word/document.xml#p={n}/r=1", 60.0) for n in (3, 8)]
         self.assertEqual(len(document.edited(edits).pages), len(document.pages))
 
@@ -240,7 +243,9 @@ class Loads(OpenedTest):
 
     def test_a_click_on_any_cell_finds_its_look(self):
         pair = self.go_to("calm")
-        sheet = self.file.document._sheet(pair.page - 1)
+        workbook = open_document(LOADS)
+        self.addCleanup(workbook.close)
+        sheet = workbook._sheet(pair.page - 1)
         entry = sheet.cells.at(9, 6)
         box = sheet.box_of(entry)
         view, canvas = self.desk.view, self.desk.view.canvas

@@ -130,7 +130,9 @@ class UnderXvfb(unittest.TestCase):
         self.assertIsNotNone(launcher, "scripts/set-up installs xvfb")
         with tempfile.TemporaryDirectory() as folder:
             script = Path(folder) / "drive.py"
-            script.write_text(textwrap.dedent(text))
+            # Guarded: the processes in which files are read load the script too.
+            guard = 'if __name__ == "__main__":\n'
+            script.write_text(guard + textwrap.indent(textwrap.dedent(text), "    "))
             environment = {**os.environ, "QT_QPA_PLATFORM": "xcb", "PYTHONPATH": str(ROOT)}
             done = subprocess.run(
                 [

@@ -13,9 +13,9 @@ from high_pair.formats.odf.units import colour, degrees, length, percent
 from high_pair.measure.pairs import Asked
 from high_pair.remedy.edits import RecolourText
 from high_pair.review.measuring import measured
-from high_pair.review.reporting import mend_file
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import flat_picture, mixed, pairs_of
+from tests.mending import mend_file
 from tests.odf_decks import CM, MIME, SPACES, OdfTest, frame, graphic, pack, parts, style, text
 
 

@@ -32,11 +32,11 @@ from high_pair.measure.pairs import Asked
 from high_pair.remedy.edits import RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.review.measuring import PageBench, review_page
 from high_pair.review.mending import edits_for, remedies_for
-from high_pair.review.reporting import mend_file
 from high_pair.review.saving import save_copy
 from high_pair.review.session import Session
 from high_pair.simulated.site import SITE, SITE_PAGES, SiteServer
 from high_pair.wcag.verdicts import Verdict
+from tests.mending import mend_file
 from tests.web_pages import QUICK, PageFolder, pairs_of, text_pairs, whole
 
 

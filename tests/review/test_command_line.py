@@ -187,7 +187,7 @@ class TableText(unittest.TestCase):
     def test_wide_characters_and_controls(self):
         self.assertEqual(width_of("漢字"), 4)
         self.assertEqual(cut("漢字漢字", 5), "漢字…")
-        self.assertEqual(cut("a\x1b[31mb", 20), "a [31mb")
+        self.assertEqual(cut("a\x1b[31mb", 20), "a\\x1b[31mb")
 
 
 if __name__ == "__main__":

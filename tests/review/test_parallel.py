@@ -1,75 +1,127 @@
-"""Pages measured in several processes are the same as pages measured in one."""
+"""Documents that are open in other processes are what they are in this one."""
 
 import os
+import threading
+import time
 import unittest
-from unittest import mock
 
 from pptx import Presentation
 from pptx.util import Pt
 
 from high_pair.app.window import DEMO
-from high_pair.errors import Cancelled, UnreadableFile
+from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
+from high_pair.process.host import Host, ProcessDied
 from high_pair.remedy.edits import RecolourText
+from high_pair.review import tasks
+from high_pair.review.held import Processes
 from high_pair.review.measuring import review_pages
-from high_pair.review.parallel import (
-    LONG_DOCUMENT,
-    PagePool,
-    PageTask,
-    carry_out,
-    review_long_document,
-    version_of,
-)
+from high_pair.review.parallel import LONG_DOCUMENT, PagePool
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
 from tests.decks import DeckFolder, body, run, shape, solid
+from tests.process import work
+
+EDIT = RecolourText("ppt/slides/slide1.xml#sp=1/p=1/r=1", (0, 0, 0))
 
 
-class ParallelTest(unittest.TestCase):
+class HeldTest(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = DeckFolder()
         self.addCleanup(self.folder.close)
+        self.processes = Processes(2)
+        self.addCleanup(self.processes.close_all)
+        self.path = self.folder.deck(shape(body(run(inner=solid("AAAAAA")))), "pale.pptx")
 
     def test_same_pairs_in_the_same_order(self):
-        document = open_document(DEMO)
-        self.addCleanup(document.close)
-        together = list(review_long_document(DEMO, document, Asked()))
-        self.assertEqual(together, list(review_pages(document, Asked())))
+        here = open_document(DEMO)
+        self.addCleanup(here.close)
+        there = self.processes.open(DEMO)
+        self.assertEqual((there.pages, there.assumed()), (here.pages, here.assumed()))
+        found = [
+            there.run(tasks.measure, page, Asked(), 0).review for page in range(len(there.pages))
+        ]
+        self.assertEqual(found, list(review_pages(here, Asked())))
 
-    def test_edits_are_carried_out_there_too(self):
-        path = self.folder.deck(shape(body(run(inner=solid("AAAAAA")))))
-        edit = RecolourText("ppt/slides/slide1.xml#sp=1/p=1/r=1", (0, 0, 0))
-        outcome = carry_out(PageTask(path, version_of(path), (edit,), 0, Asked(), 80))
-        self.assertIs(outcome.review.pairs[0].verdict, Verdict.PASSES)
-        self.assertEqual(outcome.thumbnail.shape, (45, 80, 3))
+    def test_edits_are_carried_out_there(self):
+        document = self.processes.open(self.path)
+        found = document.edited([EDIT]).run(tasks.measure, 0, Asked(), 80)
+        self.assertIs(found.review.pairs[0].verdict, Verdict.PASSES)
+        self.assertEqual(found.thumbnail.shape, (45, 80, 3))
+        self.assertEqual(document.pages_touched([EDIT]), {0})
+        with self.assertRaises(EditError):
+            document.edited([RecolourText("ppt/slides/slide1.xml#sp=9/p=1/r=1", (0, 0, 0))])
 
-    def test_a_file_that_has_changed_is_refused(self):
-        path = self.folder.deck(shape(body(run())), "changing.pptx")
-        version = version_of(path)
-        os.utime(path, ns=(1, 1))
+    def test_a_process_that_died_is_replaced_and_the_file_opened_anew(self):
+        document = self.processes.open(self.path)
+        os.kill(self.processes.host(document.source).process, 9)
+        with self.assertRaisesRegex(UnreadableFile, r"^pale\.pptx: it ended the process"):
+            document.run(tasks.measure, 0, Asked(), 0)
+        self.assertTrue(document.run(tasks.measure, 0, Asked(), 0).review.pairs)
+
+    def test_a_file_that_has_changed_meanwhile_is_not_taken_for_the_same(self):
+        document = self.processes.open(self.path)
+        self.processes.host(document.source).rest()
+        os.utime(self.path, ns=(1, 1))
         with self.assertRaisesRegex(UnreadableFile, "changed on disk"):
-            carry_out(PageTask(path, version, (), 0, Asked()))
-        path.unlink()
-        with self.assertRaises(UnreadableFile):
-            version_of(path)
+            document.run(tasks.measure, 0, Asked(), 0)
+        self.path.unlink()
+        with self.assertRaisesRegex(UnreadableFile, "no such file"):
+            document.run(tasks.measure, 0, Asked(), 0)
 
-    def test_it_can_be_stopped(self):
-        document = open_document(DEMO)
-        self.addCleanup(document.close)
-        with self.assertRaises(Cancelled):
-            list(review_long_document(DEMO, document, Asked(), lambda: True))
+    def test_only_so_many_processes_live_at_a_time(self):
+        documents = [self.processes.open(self.path) for _ in range(5)]
+        hosts = [self.processes._hosts[each.source.key] for each in documents]
+        self.assertEqual(sum(bool(host.process) for host in hosts), 2)
+        for document in documents:
+            self.assertTrue(document.run(tasks.measure, 0, Asked(), 0).review.pairs)
 
-    def test_when_a_process_dies_the_rest_is_measured_here(self):
-        document = open_document(DEMO)
-        self.addCleanup(document.close)
+    def test_another_files_loop_concerns_nobody_else(self):
+        document = self.processes.open(self.path)
+        other = self.processes.open(DEMO)
+        host = self.processes.host(other.source)
+        thread = threading.Thread(target=lambda: host.call(work.wait_until_stopped, stopped=over))
+        done = False
+
+        def over() -> bool:
+            return done
+
+        thread.start()
+        start = time.monotonic()
+        self.assertTrue(document.run(tasks.measure, 0, Asked(), 0).review.pairs)
+        self.assertLess(time.monotonic() - start, 10)
+        done = True
+        thread.join()
+
+
+class Pool(unittest.TestCase):
+    def test_a_process_that_dies_is_replaced_and_its_work_done_again(self):
+        pool = PagePool(2)
+        self.addCleanup(pool.close)
+        died = []
+
+        def fragile(host: Host, number: int) -> int:
+            if not died:
+                died.append(host.call(work.own_process))
+                try:
+                    host.call(work.crash)
+                except ProcessDied as problem:
+                    raise UnreadableFile("x", "it died.") from problem
+            return host.call(work.double, number)
+
+        self.assertEqual([pool.submit(fragile, n).result() for n in range(4)], [0, 2, 4, 6])
+
+    def test_a_closed_pool_takes_nothing_and_starts_nothing(self):
         pool = PagePool(1)
-        pool.submit(PageTask(DEMO, version_of(DEMO), (), 0, Asked())).result()
-        for process in list(pool._executor._processes.values()):
-            process.kill()
-        with mock.patch("high_pair.review.parallel.PagePool", return_value=pool):
-            found = list(review_long_document(DEMO, document, Asked()))
-        self.assertEqual(len(found), len(document.pages))
+        future = pool.submit(lambda host: host.call(work.loop))
+        time.sleep(0.3)
+        start = time.monotonic()
+        pool.close()
+        self.assertLess(time.monotonic() - start, 0.2)
+        self.assertIsNotNone(future.exception(5))
+        with self.assertRaises(RuntimeError):
+            pool.submit(lambda host: host.call(work.double, 1))
 
 
 class LongDeckInTheWindow(WindowTest):

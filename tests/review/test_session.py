@@ -9,13 +9,13 @@ from high_pair.remedy.edits import RecolourText, Restyle, SetAside, TakeUp
 from high_pair.review.history import Decision, History
 from high_pair.review.measuring import PageBench, review_page
 from high_pair.review.mending import edits_for, mend_group, proposals_for
-from high_pair.review.reporting import mend_file
 from high_pair.review.saving import save_copy
 from high_pair.review.session import Session
 from high_pair.scene.addresses import expand, span
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, pairs_of, ratio_by_hand, run, shape, solid, xfrm
+from tests.mending import mend_file
 
 PALE = solid("AAAAAA")
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -13,10 +12,9 @@ from PySide6.QtGui import QGuiApplication, QImage, QScreen
 from high_pair.app.bench.state import Side
 from high_pair.app.picking.portal import NoPortal, pick_colour
 from high_pair.app.picking.screen import NO_WAY, ScreenWay, grab, way_to_screen
-from high_pair.app.picking.source import PickSource, picture_at, pixels_of
+from high_pair.app.picking.source import PickSource, pixels_of
 from high_pair.colour.srgb import Bytes, hex_of
-from high_pair.formats.document import shown_part
-from high_pair.raster.page import paint_page, rasterise
+from high_pair.review import tasks
 from high_pair.scene.paint import Colour, from_levels
 
 if TYPE_CHECKING:
@@ -161,7 +159,10 @@ class PickGuide(QObject):
 
     def open_picture(self, path: Path) -> None:
         """Pick from a picture's file."""
-        self.window.controller.work(lambda: picture_at(path), self._show)
+        processes = self.window.controller.processes
+        self.window.controller.work(
+            lambda: PickSource(path.name, processes.picture(path)), self._show
+        )
 
     def _show(self, source: PickSource) -> None:
         self.window.show_desk("bench")
@@ -180,13 +181,8 @@ class PickGuide(QObject):
         name = file.base.pages[page].name
 
         def run() -> PickSource:
-            whole = shown_part(document.pages[page])
-            scene = replace(document.part_of(page, whole), width=whole.width, height=whole.height)
-            raster = rasterise(scene, document.pictures)
-            width = raster.backdrop.shape[1]
-            shown = paint_page(raster.scene, document.pictures, width)
-            words = f"{file.name}, {name.lower()}"
-            return PickSource(words, shown, raster.backdrop)
+            shown, backdrop = document.run(tasks.pick_from, page)
+            return PickSource(f"{file.name}, {name.lower()}", shown, backdrop)
 
         def done(source: PickSource) -> None:
             self.view.show_source(source)

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from pathlib import Path
 
 import numpy as np
 from PySide6.QtGui import QImage
 
+from high_pair.colour.compositing import on_white
 from high_pair.colour.srgb import Bytes
-from high_pair.formats.picture.picture_file import PictureFile
 
 
 @dataclass(frozen=True)
@@ -23,19 +22,6 @@ class PickSource:
     words: str
     shown: Bytes
     below: Bytes | None = None
-
-
-def picture_at(path: Path) -> PickSource:
-    """Read a picture's file, in sRGB, as it is shown. Raises UnreadableFile."""
-    return PickSource(path.name, on_white(PictureFile(path).first_page()))
-
-
-def on_white(rgba: Bytes) -> Bytes:
-    """Lay pixels of four channels, uint8 (h, w, 4), on white; rounded as compositing is."""
-    wide = rgba.astype(np.uint16)
-    alpha = wide[..., 3:]
-    mixed = (wide[..., :3] * alpha + 255 * (255 - alpha) + 127) // 255
-    return np.asarray(mixed, np.uint8)
 
 
 def pixels_of(image: QImage) -> Bytes:

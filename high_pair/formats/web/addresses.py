@@ -11,6 +11,8 @@ import re
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
+from high_pair.formats.writing import named
+
 PAGES = (".html", ".htm", ".xhtml", ".xht", ".shtml")
 CSS = ".css"
 MEMBER = "page"
@@ -48,7 +50,7 @@ def name_of(path: Path) -> str:
     """Give the name by which the user knows a page."""
     address = web_address(path)
     if address is None:
-        return path.name
+        return named(path)
     parts = urlsplit(address)
     last = unquote(parts.path.rstrip("/").rpartition("/")[2])
     return last or parts.netloc

@@ -17,6 +17,7 @@ from typing import Any
 
 from high_pair.engine.wire import Line, Silence, take_array
 from high_pair.errors import Cancelled, HighPairError
+from high_pair.process.limits import ENDED_FROM, group_of, largest
 
 # Beyond a page's own limit: starting the engine, painting, scrolling, forcing states.
 BESIDES = 90.0
@@ -88,7 +89,7 @@ class Engine:
             self._waiting, self._stopped = True, False
             try:
                 line.say({"do": "take", "page": page, "changes": changes, "states": states})
-                told = line.hear(float(page["limit"]) + BESIDES)
+                told = line.hear(float(page["limit"]) + BESIDES, self._look)
             except Silence as silence:
                 gone = self._process is not None and self._process.poll() is not None
                 self._end()
@@ -107,6 +108,13 @@ class Engine:
             for name, array in told["arrays"].items():
                 told[name] = take_array(self._folder, array)
             return told
+
+    def _look(self) -> None:
+        """End a process of the engine's that holds too much memory; the page then has an error."""
+        process, held = largest(group_of(self.group)) if self.group else (0, 0)
+        if held > ENDED_FROM:
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(process, signal.SIGKILL)
 
     def frame_seconds(self, page: dict[str, Any]) -> float:
         """Give the seconds in which the engine paints a page that was taken, once."""

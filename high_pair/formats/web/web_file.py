@@ -39,7 +39,7 @@ from high_pair.formats.web.mends import Context, Mends, mends_for
 from high_pair.formats.web.origins import Origins, Place
 from high_pair.formats.web.saving import SourceFiles, write_copy
 from high_pair.formats.web.settings import DEFAULT, HEIGHT, NARROWEST, WebSettings
-from high_pair.formats.writing import write_whole
+from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.remedy.edits import Edit, MarkText
 from high_pair.scene.addresses import expand
@@ -366,8 +366,10 @@ class WebFile:
     def save(self, target: Path) -> None:
         """Write the page with its mends, or the mends alone as a style sheet.
 
-        Raises UnwritableFile.
+        Raises UnwritableFile, also where the target is a sheet or a picture of the page.
         """
+        taken = self._first.values()
+        refuse_source(target, (Path(each) for told in taken for each in told.told["loaded"]))
         if self.drawing_size is not None:
             write_whole(target, self.path, lambda out: _put(out, self.path.read_bytes()))
             return

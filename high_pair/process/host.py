@@ -1,0 +1,253 @@
+"""A process in which functions are run for us, watched from outside.
+
+Whatever a stranger's file makes of it (a loop, gigabytes, a crash of a library),
+the process is ended and the caller gets an error that says what happened; the
+program goes on, and the next call gets a new process.
+
+The processes come from one server of the standard library's (`multiprocessing`,
+"forkserver"), which has everything imported and forks in some milliseconds.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import itertools
+import multiprocessing
+import os
+import pickle
+import signal
+import threading
+import time
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from multiprocessing import forkserver
+from multiprocessing.connection import Connection
+from pathlib import Path
+from typing import Any
+
+from high_pair.errors import Cancelled
+from high_pair.process.limits import ENDED_FROM, MEGABYTE, memory_of, seconds_of
+from high_pair.process.serving import DONE, FAILED, TOLD, TOO_MUCH, CallProblem, ProcessEnded, serve
+
+# What became of a call besides what `serving` has.
+STOPPED = "stopped"
+# What is imported before the first process is made.
+LOADED = ("high_pair.review.tasks", "high_pair.review.steps")
+# How often a process at work is looked at, and how soon one that was asked to stop has to.
+LOOK_SECONDS = 0.02
+STOPPING_SECONDS = 0.5
+# Work on one call that takes longer than this of the processor has no end.
+MOST_SECONDS = 120.0
+# And a call that takes longer than this by the clock waits for something that never comes.
+MOST_WAITED = 1800.0
+
+
+class ProcessDied(ProcessEnded):
+    """The process ended by itself, or somebody else ended it."""
+
+
+@dataclass(frozen=True)
+class Budget:
+    """What a call may use: seconds of the processor, and by the clock, until it tells
+    how far it is; bytes of memory at any time."""
+
+    seconds: float = MOST_SECONDS
+    memory: int = ENDED_FROM
+    wall: float = MOST_WAITED
+
+
+USUAL = Budget()
+# A call on a file may use so many seconds of the processor, and as many for each megabyte of it.
+SECONDS, SECONDS_A_MEGABYTE = 30.0, 30.0
+
+
+def budget_for(path: Path) -> Budget:
+    """Give what a call on a file may use, which grows with the file."""
+    try:
+        size = path.stat().st_size
+    except OSError:
+        size = 0
+    return replace(USUAL, seconds=SECONDS + SECONDS_A_MEGABYTE * size / MEGABYTE)
+
+
+@contextlib.contextmanager
+def _interrupts_held() -> Iterator[None]:
+    """Keep Ctrl+C from what is started within: it is ours to end it."""
+    before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
+    try:
+        yield
+    finally:
+        signal.pthread_sigmask(signal.SIG_SETMASK, before)
+
+
+_starting = threading.Lock()
+
+
+def get_ready() -> None:
+    """Start the server of processes, if it doesn't run yet; it loads while we go on."""
+    with _starting, _interrupts_held():
+        multiprocessing.get_context("forkserver").set_forkserver_preload(list(LOADED))
+        forkserver.ensure_running()
+
+
+class Host:
+    """One process, started with the first call. Calls are made one at a time."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._process: Any = None
+        self._line: Connection | None = None
+        self._control: Connection | None = None
+        self._closed = False
+
+    @property
+    def process(self) -> int:
+        """The process's number, 0 while there is none."""
+        return int(self._process.pid) if self._process is not None else 0
+
+    def call(
+        self,
+        function: Callable[..., Any] | str,
+        *arguments: Any,
+        stopped: Callable[[], bool] = lambda: False,
+        told: Callable[..., None] = lambda *_: None,
+        budget: Budget = USUAL,
+    ) -> Any:
+        """Run function(call, *arguments) in the process, and give its result.
+
+        function: of a module, or its name as «module:function»; call: a
+        `serving.Call`, through which it tells how far it is (told) and is told to
+        stop (stopped). What it raises is raised here. Raises ProcessEnded when the
+        process doesn't live to answer, and Cancelled when it was stopped.
+        """
+        with self._lock:
+            if self._closed:
+                raise Cancelled("The file was closed.")
+            line = self._started()
+            question = pickle.dumps((function, arguments), pickle.HIGHEST_PROTOCOL)
+            try:
+                line.send_bytes(question)
+                kind, answer = self._wait(line, stopped, told, budget)
+            except (EOFError, OSError) as error:
+                ended = self._death()
+                if self._closed:
+                    raise Cancelled("The file was closed.") from error
+                raise ended from error
+            except BaseException:
+                # Whoever asked is gone, or the process is of no more use.
+                self._end()
+                raise
+            if kind == STOPPED:
+                raise Cancelled("It was stopped.")
+            if kind == FAILED:
+                if isinstance(answer, ProcessEnded):
+                    self._end()
+                raise answer
+        return answer
+
+    def _wait(
+        self,
+        line: Connection,
+        stopped: Callable[[], bool],
+        told: Callable[..., None],
+        budget: Budget,
+    ) -> tuple[str, Any]:
+        before, start = seconds_of(self.process), time.monotonic()
+        asked_to_stop = None
+        for look in itertools.count(1):
+            while line.poll(LOOK_SECONDS):
+                kind, answer = pickle.loads(line.recv_bytes())
+                if kind in (DONE, FAILED):
+                    return (kind, answer) if asked_to_stop is None else (STOPPED, None)
+                if kind == TOLD:
+                    told(*answer)
+                    before, start = seconds_of(self.process), time.monotonic()
+                if stopped():
+                    break
+            if self._closed:
+                raise EOFError
+            if memory_of(self.process) > budget.memory:
+                raise ProcessEnded(
+                    f"needs more than {budget.memory // MEGABYTE} MB of memory. {TOO_MUCH}"
+                )
+            if look % 10 == 0 and seconds_of(self.process) - before > budget.seconds:
+                raise ProcessEnded(f"had no end after {budget.seconds:.0f} s of work. {TOO_MUCH}")
+            if time.monotonic() - start > budget.wall:
+                raise ProcessEnded(f"didn't answer for {budget.wall:.0f} s. Is its disk there?")
+            if asked_to_stop is None and stopped():
+                asked_to_stop = time.monotonic()
+                assert self._control is not None
+                self._control.send_bytes(b"stop")
+            if asked_to_stop is not None and time.monotonic() - asked_to_stop > STOPPING_SECONDS:
+                raise Cancelled("It was stopped.")
+        raise AssertionError("it is counted without end")
+
+    def _started(self) -> Connection:
+        if self._line is not None and self._process.is_alive():
+            return self._line
+        self._end()
+        get_ready()
+        context = multiprocessing.get_context("forkserver")
+        self._line, theirs = context.Pipe()
+        self._control, their_control = context.Pipe()
+        self._process = context.Process(
+            target=serve, args=(theirs, their_control), daemon=True, name="high-pair-host"
+        )
+        with _interrupts_held():
+            self._process.start()
+        theirs.close()
+        their_control.close()
+        return self._line
+
+    def _death(self) -> ProcessDied:
+        self._process.join(1.0)
+        code = self._process.exitcode
+        self._end()
+        if code is not None and code < 0:
+            name = signal.Signals(-code).name
+            return ProcessDied(f"ended the process that read it ({name}). It may be damaged")
+        return ProcessDied("ended the process that read it. It may be damaged")
+
+    def _end(self) -> None:
+        process, self._process = self._process, None
+        if process is not None:
+            with contextlib.suppress(OSError):
+                # Its own helpers, such as a browser engine, end with it.
+                os.kill(process.pid, signal.SIGKILL)
+            process.join()
+            process.close()
+        for line in (self._line, self._control):
+            if line is not None:
+                line.close()
+        self._line = self._control = None
+
+    def close(self) -> None:
+        """End the process, also while a call is under way; whoever waits gets Cancelled."""
+        self._closed = True
+        process = self._process
+        with contextlib.suppress(OSError, ValueError, AttributeError):
+            os.kill(process.pid, signal.SIGKILL)
+        # While a call is under way, its own thread tidies up.
+        self.rest()
+
+    def rest(self) -> bool:
+        """End the process unless a call is under way; the next call gets a new one."""
+        if not self._lock.acquire(blocking=False):
+            return False
+        try:
+            self._end()
+        finally:
+            self._lock.release()
+        return True
+
+
+__all__ = [
+    "USUAL",
+    "Budget",
+    "CallProblem",
+    "Host",
+    "ProcessDied",
+    "ProcessEnded",
+    "budget_for",
+    "get_ready",
+]

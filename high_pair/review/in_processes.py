@@ -1,0 +1,134 @@
+"""Files reviewed and mended in processes of their own, for the command line.
+
+Nothing here reads a stranger's file: see `steps` for what is done, and
+`process.host` for how it is watched.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from high_pair.errors import FileProblem, HighPairError, UnreadableFile
+from high_pair.formats.web.addresses import name_of
+from high_pair.formats.web.settings import WebSettings
+from high_pair.process.host import CallProblem, Host, budget_for
+from high_pair.review.parallel import LONG_DOCUMENT, PagePool
+
+STEPS = "high_pair.review.steps:"
+Progress = Callable[[int, int], None]
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What is reviewed: a file or a web address, and how.
+
+    web: how a web page is shown; level: of conformance; find_text: whether text in
+    pictures is looked for.
+    """
+
+    path: Path
+    web: WebSettings
+    level: str
+    find_text: bool = False
+
+
+@dataclass(frozen=True)
+class Reviewed:
+    """A file's report, as bytes that `write_report` knows; without, what was wrong with it."""
+
+    path: Path
+    report: bytes | None
+    error: str = ""
+    falls_short: bool = False
+
+
+@dataclass(frozen=True)
+class Mended:
+    """What came of mending a file. left: what is as it was, and why; short: how many fall short."""
+
+    words: str
+    left: tuple[str, ...]
+    short: int
+
+
+def review(wanted: Wanted, with_remedies: bool, progress: Progress) -> Reviewed:
+    """Review a file; one that can't be read gets its error. Raises NoFinder."""
+    with _Work(wanted) as work:
+        try:
+            pages = work.measured(progress)
+            report, short = work.call("report", wanted.path, pages, wanted.level, with_remedies)
+        except FileProblem as problem:
+            return Reviewed(wanted.path, None, str(problem))
+        return Reviewed(wanted.path, report, falls_short=short)
+
+
+def mend(wanted: Wanted, target: Path, progress: Progress) -> Mended:
+    """Mend a file in a copy. Raises FileProblem."""
+    with _Work(wanted) as work:
+        pages = work.measured(progress)
+        words, left, short = work.call("remedy", wanted.path, pages, target, wanted.level)
+        return Mended(words, tuple(left), short)
+
+
+def write_report(form: str, level: str, files: Sequence[Reviewed]) -> str:
+    """Give the report of several files. Raises HighPairError."""
+    host = Host()
+    try:
+        listed = [(str(file.path), file.report, file.error) for file in files]
+        text: str = host.call(STEPS + "write", form, level, listed)
+    except CallProblem as problem:
+        raise HighPairError(f"The report can't be written: it {problem}.") from problem
+    finally:
+        host.close()
+    return text
+
+
+class _Work:
+    """The processes that work on one file; at its end they end."""
+
+    def __init__(self, wanted: Wanted) -> None:
+        self._wanted = wanted
+        self._pool = PagePool()
+
+    def __enter__(self) -> _Work:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._pool.close()
+
+    def call(self, step: str, *arguments: object) -> Any:
+        """Have a step done in the first process. Raises FileProblem."""
+        return self._call(self._pool.first, step, *arguments)
+
+    def _call(
+        self, host: Host, step: str, *arguments: object, told: Progress | None = None
+    ) -> object:
+        path = self._wanted.path
+        try:
+            return host.call(
+                STEPS + step, *arguments, told=told or (lambda *_: None), budget=budget_for(path)
+            )
+        except CallProblem as problem:
+            raise UnreadableFile(name_of(path), f"it {problem}.") from problem
+
+    def measured(self, progress: Progress) -> list[bytes]:
+        """Measure all pages, in several processes where they are many. Raises FileProblem."""
+        wanted = self._wanted
+        opened = (wanted.path, wanted.web, wanted.find_text)
+        count, several = self.call("begin", *opened)
+        pages: list[bytes] = []
+
+        def page(host: Host, number: int) -> bytes:
+            found = self._call(host, "page", *opened, number, wanted.level)
+            assert isinstance(found, bytes)
+            return found
+
+        many = several and count >= LONG_DOCUMENT
+        waiting = [self._pool.submit(page, number) for number in range(count)] if many else []
+        for number in range(count):
+            pages.append(waiting[number].result() if many else page(self._pool.first, number))
+            progress(number + 1, count)
+        return pages

@@ -1,0 +1,212 @@
+"""Where documents are open: in a process of their own, which this module is loaded into.
+
+A task is a function of a `Work` and further arguments. It is called here, with
+the document as it is with the edits that whoever asks has in force.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from high_pair.colour.compositing import on_white
+from high_pair.colour.srgb import Bytes
+from high_pair.errors import UnreadableFile
+from high_pair.formats import open_document
+from high_pair.formats.document import Document, PageInfo, for_trial, made_whole
+from high_pair.formats.opening import copy_suffixes, shown_as
+from high_pair.formats.picture.picture_file import PictureFile
+from high_pair.formats.web.addresses import web_address
+from high_pair.formats.web.engine_process import interrupt_engines
+from high_pair.formats.web.settings import WebSettings
+from high_pair.process.serving import Call
+from high_pair.remedy.edits import Edit, MarkText
+from high_pair.review.measuring import PageBench
+
+# Documents with edits in them that are kept beside each as it is on disk: of a long one each
+# takes much room.
+MOST_EDITED = 3
+
+
+@dataclass(frozen=True)
+class Source:
+    """What is opened. version: of the file on disk, see `version_of`, None when it is first opened.
+
+    key: by which it is known here; web: how a web page is shown.
+    """
+
+    key: int
+    path: Path
+    web: WebSettings
+    version: tuple[int, int] | None = None
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A document as it is wanted: with which edits. trial: without what only shows in states."""
+
+    source: Source
+    edits: tuple[Edit, ...] = ()
+    trial: bool = False
+
+
+@dataclass(frozen=True)
+class Boxes:
+    """The boxes round text in a picture, by address, and the next one's address for each page."""
+
+    drawn: dict[str, MarkText] = field(default_factory=dict)
+    new: tuple[str | None, ...] = ()
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What is known of an open document without asking it again.
+
+    assumed: in sentences; web: how a page is shown, None of another document;
+    suffixes: of what can be saved of it; made_whole: every edit makes all its pages anew.
+    """
+
+    name: str
+    kind: str
+    pages: tuple[PageInfo, ...]
+    version: tuple[int, int]
+    assumed: tuple[str, ...]
+    web: WebSettings | None
+    suffixes: tuple[str, ...]
+    made_whole: bool
+    boxes: Boxes
+
+
+def version_of(path: Path) -> tuple[int, int]:
+    """Give a file's size and time of change, by which its versions are told apart."""
+    if web_address(path) is not None:
+        # A page from the web has no version that could be told beforehand.
+        return (0, 0)
+    try:
+        status = path.stat()
+    except OSError as error:
+        raise UnreadableFile(
+            path.name, "there is no such file. Check its name, or open it again."
+        ) from error
+    return status.st_size, status.st_mtime_ns
+
+
+@dataclass
+class _Opened:
+    """A document and what was made of it."""
+
+    base: Document
+    version: tuple[int, int]
+    edited: OrderedDict[tuple[tuple[Edit, ...], bool], Document] = field(
+        default_factory=OrderedDict
+    )
+
+    def document(self, edits: tuple[Edit, ...], trial: bool) -> Document:
+        """Give it with edits. Raises EditError."""
+        if not edits and not trial:
+            return self.base
+        found = self.edited.get((edits, trial))
+        if found is None:
+            found = self.base.edited(edits) if edits else self.base
+            found = for_trial(found) if trial else found
+            self.edited[edits, trial] = found
+            while len(self.edited) > MOST_EDITED:
+                self.edited.popitem(last=False)
+        self.edited.move_to_end((edits, trial))
+        return found
+
+
+@dataclass(frozen=True)
+class Work:
+    """What a task works with.
+
+    document: as it is wanted, with edits; base: as it is on disk; trial: gives it
+    with further ones; call: whoever waits for it.
+    """
+
+    document: Document
+    base: Document
+    edits: tuple[Edit, ...]
+    trial: Callable[[Sequence[Edit]], Document]
+    bench: PageBench
+    call: Call
+
+
+Task = Callable[..., Any]
+
+
+def carry_out(call: Call, wanted: Wanted, task: Task, arguments: tuple[Any, ...]) -> Any:
+    """Run task(work, *arguments) on a document, which is opened if it isn't open here.
+
+    Raises UnreadableFile, EditError, and what the task does.
+    """
+    call.on_stop = interrupt_engines
+    opened = _opened(call, wanted.source)
+    document = opened.document(wanted.edits, wanted.trial)
+
+    def trial(edits: Sequence[Edit]) -> Document:
+        return opened.base.edited((*wanted.edits, *edits))
+
+    return task(Work(document, opened.base, wanted.edits, trial, _bench(call), call), *arguments)
+
+
+def _opened(call: Call, source: Source) -> _Opened:
+    shelf: dict[int, _Opened] = call.kept.setdefault("documents", {})
+    found = shelf.get(source.key)
+    if found is None:
+        version = version_of(source.path)
+        if source.version is not None and version != source.version:
+            raise UnreadableFile(
+                source.path.name, "it has changed on disk since it was opened. Open it again."
+            )
+        document = open_document(source.path, source.web)
+        if version_of(source.path) != version:
+            document.close()
+            raise UnreadableFile(source.path.name, "it changed while it was opened. Try again.")
+        found = shelf[source.key] = _Opened(document, version)
+    return found
+
+
+def _bench(call: Call) -> PageBench:
+    bench: PageBench = call.kept.setdefault("bench", PageBench())
+    return bench
+
+
+def picture_pixels(_call: Call, path: Path) -> Bytes:
+    """Read a picture's file, uint8 (h, w, 3), in sRGB, as it is shown. Raises UnreadableFile."""
+    return on_white(PictureFile(path).first_page())
+
+
+def let_go(call: Call, key: int) -> None:
+    """Close a document."""
+    found = call.kept.get("documents", {}).pop(key, None)
+    call.kept["bench"] = PageBench()
+    if found is not None:
+        found.base.close()
+
+
+def facts(work: Work, path: Path) -> Facts:
+    """A task: tell what is known of a document."""
+    document = work.document
+    return Facts(
+        document.name,
+        document.kind,
+        document.pages,
+        version_of(path),
+        document.assumed(),
+        shown_as(document),
+        copy_suffixes(document, path),
+        made_whole(document),
+        list_boxes(work),
+    )
+
+
+def list_boxes(work: Work) -> Boxes:
+    """A task: list the boxes of a picture, and see that its edits can be carried out."""
+    document = work.document
+    new = tuple(document.new_box_address(page) for page in range(len(document.pages)))
+    known = {edit.address: document.box_at(edit.address) for edit in work.edits}
+    return Boxes({address: box for address, box in known.items() if box is not None}, new)

@@ -1,0 +1,121 @@
+"""What the command line has done in processes of their own, in steps.
+
+Each step is called in a process (see `process.host`), by name, so that the
+command's own process loads none of this, nor reads a byte of a stranger's file.
+What it only hands on travels as bytes that it doesn't look into.
+"""
+
+from __future__ import annotations
+
+import pickle
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from high_pair.errors import UnreadableFile
+from high_pair.formats import open_document
+from high_pair.formats.document import Document
+from high_pair.formats.web.addresses import name_of, web_address
+from high_pair.formats.web.engine_process import interrupt_engines
+from high_pair.formats.web.settings import WebSettings
+from high_pair.measure.pairs import COVERAGE, Asked
+from high_pair.process.serving import Call
+from high_pair.report.as_json import write_json
+from high_pair.report.as_table import write_table
+from high_pair.report.contents import Report, ReportedFile
+from high_pair.review.measuring import PageReview, review_page
+from high_pair.review.reporting import mend_document, review_document
+from high_pair.review.shop import version_of
+from high_pair.wcag.criteria import Level
+from high_pair.wcag.verdicts import Verdict
+
+WRITERS = {"table": write_table, "json": write_json}
+LEFT_WIDTH = 40
+OPEN = "open"
+
+
+@dataclass(frozen=True)
+class _Opened:
+    document: Document
+    version: tuple[int, int]
+    boxes: int
+
+
+def _opened(call: Call, path: Path, web: WebSettings, find_text: bool) -> _Opened:
+    found: _Opened | None = call.kept.get(OPEN)
+    if found is None:
+        call.on_stop = interrupt_engines
+        version = version_of(path)
+        document = open_document(path, web)
+        edits: Sequence[object] = ()
+        if find_text:
+            # The library takes a second to load.
+            from high_pair.review.finding import boxes_found
+
+            boxes = boxes_found(document, document.edited, range(len(document.pages)))
+            document, edits = (document.edited(boxes), boxes) if boxes else (document, ())
+        found = call.kept[OPEN] = _Opened(document, version, len(edits))
+    return found
+
+
+def begin(call: Call, path: Path, web: WebSettings, find_text: bool) -> tuple[int, bool]:
+    """Open a file; gives its number of pages, and whether another process may measure some.
+
+    find_text: boxes are drawn round text that is found in pictures; raises NoFinder
+    where that can't be done. Raises UnreadableFile.
+    """
+    opened = _opened(call, path, web, find_text)
+    return len(opened.document.pages), not opened.boxes and web_address(path) is None
+
+
+def page(
+    call: Call, path: Path, web: WebSettings, find_text: bool, number: int, level: str
+) -> bytes:
+    """Measure a page, from 0; gives a `PageReview` for `report` or `remedy`."""
+    opened = _opened(call, path, web, find_text)
+    if version_of(path) != opened.version:
+        raise UnreadableFile(name_of(path), "it changed while it was read. Try again.")
+    return pickle.dumps(review_page(opened.document, number, Asked(Level(level), COVERAGE)))
+
+
+def _pages(data: Sequence[bytes]) -> list[PageReview]:
+    return [pickle.loads(each) for each in data]
+
+
+def report(
+    call: Call, path: Path, pages: Sequence[bytes], level: str, with_remedies: bool
+) -> tuple[bytes, bool]:
+    """Put together the report of the file that is open; tells whether anything falls short."""
+    document = call.kept[OPEN].document
+    asked = Asked(Level(level), COVERAGE)
+    name = web_address(path) or str(path)
+    file = review_document(document, name, _pages(pages), asked, with_remedies)
+    short = any(pair.verdict is Verdict.FALLS_SHORT for pair in file.pairs)
+    return pickle.dumps(file), short
+
+
+def write(
+    _call: Call, form: str, level: str, files: Sequence[tuple[str, bytes | None, str]]
+) -> str:
+    """Write a report of several files: of each its path, what `report` gave, and its error."""
+    listed = tuple(
+        ReportedFile(path, error=error) if data is None else pickle.loads(data)
+        for path, data, error in files
+    )
+    return WRITERS[form](Report(Level(level), COVERAGE, listed))
+
+
+def remedy(
+    call: Call, path: Path, pages: Sequence[bytes], target: Path, level: str
+) -> tuple[str, list[str], int]:
+    """Mend the file that is open, in a copy.
+
+    Gives the outcome in words, what is left as it is, and how many pairs still fall short.
+    Raises FileProblem.
+    """
+    asked = Asked(Level(level), COVERAGE)
+    mended = mend_document(call.kept[OPEN].document, path, _pages(pages), target, asked)
+    left = [
+        f"left: {pair.where}, “{pair.text[:LEFT_WIDTH]}”: {reason}" for pair, reason in mended.left
+    ]
+    return mended.copy.words, left, mended.short

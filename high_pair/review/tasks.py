@@ -1,0 +1,170 @@
+"""What is done with an open document for the window: each a task of `review.shop`."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from high_pair.colour.srgb import Bytes
+from high_pair.errors import Cancelled
+from high_pair.formats.document import Document, shown_part
+from high_pair.formats.opening import mends_as_sheet
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.shortfall import shortfall_mask
+from high_pair.raster.page import paint_exactly, paint_page, paint_part, rasterise
+from high_pair.raster.painted import shown_in_state
+from high_pair.remedy.edits import Edit
+from high_pair.remedy.remedies import (
+    AtOrigin,
+    Backdrop,
+    Laid,
+    Proposals,
+    Recolour,
+    Remedy,
+    Restyled,
+)
+from high_pair.review.fitting import Fitting, fitting_for
+from high_pair.review.measuring import PageReview, small_picture
+from high_pair.review.mending import alike_edits, edits_for, mend_group, proposals_for, remedies_for
+from high_pair.review.origins import remedies_at
+from high_pair.review.overlaying import overlays_on_pages
+from high_pair.review.saving import SavedCopy, save_copy
+from high_pair.review.shop import Work
+from high_pair.scene.geometry import Box
+from high_pair.scene.text import Decider
+
+
+@dataclass(frozen=True)
+class MeasuredPage:
+    """What was measured of a page, and its small picture, uint8 (h, w, 3), None where not asked."""
+
+    review: PageReview
+    thumbnail: Bytes | None
+
+
+def pages_touched(work: Work, edits: Sequence[Edit]) -> frozenset[int]:
+    """Tell which pages may look different after edits."""
+    return work.base.pages_touched(edits)
+
+
+def measure(work: Work, page: int, asked: Asked, thumbnail: int) -> MeasuredPage:
+    """Measure a page. thumbnail: the width in pixels of its small picture, 0 for none."""
+    measured = work.bench.get(work.document, page, asked)
+    small = small_picture(work.document, page, measured, thumbnail) if thumbnail else None
+    return MeasuredPage(PageReview(page, measured.pairs), small)
+
+
+def paint(work: Work, page: int, part: Box, size: tuple[int, int], state_of: str) -> Bytes:
+    """Paint a part of a page (in points) to a size in pixels.
+
+    state_of: the address of a text that is shown as it looks in its state.
+    """
+    scene = work.document.part_of(page, part)
+    if state_of:
+        scene = shown_in_state(scene, state_of)
+    return paint_exactly(scene, work.document.pictures, part, *size)
+
+
+def paint_pair(work: Work, pair: Pair, box: Box, width: int, height: int) -> Bytes:
+    """Paint a part of a page on which a pair's text stands, as it looks."""
+    scene = work.document.part_of(pair.page - 1, box)
+    if pair.appears:
+        scene = shown_in_state(scene, pair.address)
+    return paint_part(scene, work.document.pictures, box, width, height)
+
+
+def find_shortfall(work: Work, page: int, asked: Asked) -> NDArray[np.bool_]:
+    """Tell which pixels of a page fall short."""
+    return shortfall_mask(work.bench.get(work.document, page, asked))
+
+
+def address_at(work: Work, page: int, x: float, y: float) -> str:
+    """Give the address of the text at a point, where a text has many places."""
+    return work.document.address_at(page, x, y)
+
+
+def pick_from(work: Work, page: int) -> tuple[Bytes, Bytes]:
+    """Paint a page to pick colours from: as it looks, and without text."""
+    document = work.document
+    whole = shown_part(document.pages[page])
+    scene = replace(document.part_of(page, whole), width=whole.width, height=whole.height)
+    raster = rasterise(scene, document.pictures)
+    width = raster.backdrop.shape[1]
+    return paint_page(raster.scene, document.pictures, width), raster.backdrop
+
+
+def propose(work: Work, pairs: Sequence[Pair], asked: Asked) -> Proposals:
+    """Look for remedies that serve alike pairs together, else for the first alone."""
+
+    def while_wanted(edits: Sequence[Edit]) -> Document:
+        if work.call.stopped():
+            # Another text is at hand: what is tried for this one is of no use any more.
+            raise Cancelled("Another text was chosen.")
+        return work.trial(edits)
+
+    return remedies_for(pairs, work.document, work.bench, asked, while_wanted)
+
+
+def propose_at(work: Work, decider: Decider, asked: Asked) -> Proposals:
+    """Look for colours where one is decided for many texts; pages tried are told."""
+    return remedies_at(decider, work.document, asked, work.trial, work.call.tell, work.call.stopped)
+
+
+def fit(
+    work: Work, laid: Laid, pair: Pair, others: tuple[Edit, ...], asked: Asked, width: int
+) -> Fitting:
+    """Prepare the fitting of an overlay by hand. others: the edits besides it."""
+    document = work.document if others == work.edits else work.base.edited(others)
+    return fitting_for(laid, pair, document, work.bench, asked, work.trial, width)
+
+
+def apply_to_alike(
+    work: Work, remedy: Remedy, pairs: Sequence[Pair], one_strength: bool, asked: Asked
+) -> Sequence[Edit]:
+    """Give the edits for all alike: this colour where it passes in all, else the nearest for each.
+
+    An overlay goes to every page with alike places, solved for what is there, or
+    with one strength for all.
+    """
+    document, bench = work.document, work.bench
+    if isinstance(remedy, Laid):
+        return overlays_on_pages(remedy, pairs, document, bench, asked, work.trial, one_strength)
+    if isinstance(remedy, Backdrop | Restyled):
+        return alike_edits(remedy, pairs, document, bench, asked, work.trial)
+    if isinstance(remedy, AtOrigin):
+        return edits_for(remedy, pairs)
+    together = proposals_for(pairs, document, bench, asked)
+    if any(_same_colour(each, remedy) for each in together.remedies):
+        return edits_for(remedy, pairs)
+    return mend_group(pairs, document, bench, asked)[0]
+
+
+def _same_colour(one: Remedy, other: Remedy) -> bool:
+    if not isinstance(one, Recolour) or not isinstance(other, Recolour):
+        return False
+    return one.levels == other.levels
+
+
+def find_text(work: Work, pages: Sequence[int]) -> Sequence[Edit]:
+    """Give the edits that draw boxes round text that is found in pictures."""
+    # The library takes a second to load.
+    from high_pair.review.finding import boxes_found
+
+    return boxes_found(work.document, work.trial, pages, work.call.stopped)
+
+
+def save(
+    work: Work, target: Path, source: Path, changed: frozenset[str], asked: Asked
+) -> SavedCopy:
+    """Write a copy and measure its pages that changed."""
+    pages = work.base.pages_touched(work.edits)
+    return save_copy(work.document, target, source, changed, pages, asked, work.call.stopped)
+
+
+def style_sheet(work: Work) -> str | None:
+    """Give the mends of a web page as a style sheet; None of another document."""
+    return mends_as_sheet(work.document)

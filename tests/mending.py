@@ -1,0 +1,18 @@
+"""Mending a file whole in this process, as the command line has it done in another."""
+
+from pathlib import Path
+
+from high_pair.formats import open_document
+from high_pair.measure.pairs import Asked
+from high_pair.review.measuring import review_page
+from high_pair.review.reporting import Mended, mend_document
+
+
+def mend_file(path: Path, target: Path, asked: Asked) -> Mended:
+    """Mend what falls short in a file, in a copy."""
+    document = open_document(path)
+    try:
+        pages = [review_page(document, page, asked) for page in range(len(document.pages))]
+        return mend_document(document, path, pages, target, asked)
+    finally:
+        document.close()
