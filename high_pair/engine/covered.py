@@ -9,7 +9,7 @@ from __future__ import annotations
 import json
 from enum import Enum
 
-from high_pair.engine.frames import Pixels, colours_of
+from high_pair.engine.frames import Pixels, differs
 from high_pair.engine.paintings import ONE, STEADY, WITHOUT, Taken, pixels_of
 
 ATTRIBUTE = "hp-doubt"
@@ -40,13 +40,13 @@ def find_covered(taken: Taken, backdrop: Pixels) -> dict[int, Shows]:
         "object-position:-99999px -99999px!important"
     )
     taken.painter.show(f"{STEADY}{WITHOUT}[{ATTRIBUTE}],[{ATTRIBUTE}] *{{{look}}}")
-    filled = colours_of(taken.painter.grab())
+    filled = taken.painter.grab()
     taken.page.ask(f"highPair.name('{ATTRIBUTE}', [])")
-    differs = (filled != backdrop).any(axis=-1)
+    shows = differs(filled, backdrop)
     found = {}
     for number, box in doubtful:
-        left, top, right, bottom = pixels_of(box, taken.painter.zoom, differs.shape)
-        part = differs[top:bottom, left:right]
+        left, top, right, bottom = pixels_of(box, taken.painter.zoom, shows.shape)
+        part = shows[top:bottom, left:right]
         # What lies off the page is nowhere.
         shown = float(part.mean()) if part.size else 0.0
         if shown == 0:

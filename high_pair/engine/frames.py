@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 import time
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -25,8 +26,10 @@ Pixels = NDArray[np.uint8]
 Words = NDArray[np.uint32]
 # A higher view fails to paint without a word: 20,000 px were whole, 30,000 px were not.
 TALLEST = 16_000
-# What a painting of a whole page may hold.
-MOST_PIXELS = 48_000_000
+# What a painting of a whole page may hold: up to four are held at a time, in less than a gigabyte.
+MOST_PIXELS = 33_000_000
+# So many rows of a painting are worked on at a time, where several are compared.
+BAND = 2_048
 # A page of more elements, each frame of which takes seconds, is painted as far as the view alone.
 MOST_ELEMENTS = 150_000
 COUNT = "document.getElementsByTagName('*').length"
@@ -162,9 +165,12 @@ class Painter:
             self.page.ask(f"highPair.scrollTo({top / self.zoom}, {str(top > 0).lower()})")
             self.show_again()
             reached = round(float(self.page.ask("highPair.scrolled()")) * self.zoom)
-            part = self._grab_view()[top - reached :]
+            image = self._rendered()
+            # Without a copy of its own: a view as high as this one takes 80 MB.
+            part = self._words_of(image)[top - reached :]
             stop = min(rows, top + len(part))
             whole[top:stop] = part[: stop - top]
+            del part, image
             if stop <= top:
                 break
             top = stop
@@ -185,12 +191,33 @@ class Painter:
         return self._grab_view(QRect(left, top, max(1, right - left), max(1, bottom - top)))
 
     def _grab_view(self, part: QRect | None = None) -> Words:
+        return self._words_of(self._rendered(part)).copy()
+
+    def _rendered(self, part: QRect | None = None) -> QImage:
         view = self.page.view
         image = QImage(part.size() if part else view.size(), QImage.Format.Format_RGB32)
         region = QRegion(part) if part else QRegion()
         view.render(image, QPoint(0, 0), region, QWidget.RenderFlag.DrawChildren)
+        return image
+
+    def _words_of(self, image: QImage) -> Words:
+        """Give an image's pixels while it is there."""
         data = np.frombuffer(image.constBits(), np.uint32)
-        return data.reshape(image.height(), image.width())[: self._view_rows].copy()
+        return data.reshape(image.height(), image.width())[: self._view_rows]
+
+
+def bands(rows: int) -> Iterator[slice]:
+    """Go through the rows of a painting, some at a time."""
+    for top in range(0, rows, BAND):
+        yield slice(top, min(rows, top + BAND))
+
+
+def differs(words: Words, colours: Pixels) -> NDArray[np.bool_]:
+    """Tell which pixels, uint32 (h, w), aren't those of colours, uint8 (h, w, 3); bool (h, w)."""
+    found = np.empty(words.shape, bool)
+    for band in bands(len(words)):
+        found[band] = (colours_of(words[band]) != colours[band]).any(axis=-1)
+    return found
 
 
 def colours_of(words: Words) -> Pixels:

@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.engine.frames import Pixels, colours_of
+from high_pair.engine.frames import Words, differs
 from high_pair.engine.page import BrowserPage
 from high_pair.engine.paintings import ONE, STEADY, WITHOUT, Taken, areas_of
 from high_pair.engine.texts import boxes_of
@@ -121,7 +121,7 @@ def find_layers(taken: Taken, count: int, crossed: Sequence[Word]) -> NDArray[np
         layers = np.ones(backdrop.shape[:2], np.uint8)
         for layer in range(2, count + 1):
             alone = _painted(taken, f"{ATTRIBUTE}-{layer}", INKED_LOOK, IN_DRAWINGS)
-            layers[(alone != backdrop).any(axis=-1)] = layer
+            layers[differs(alone, backdrop)] = layer
     cut: dict[int, list[Word]] = {}
     for text, place in crossed:
         cut.setdefault(text.get("layer", 0), []).append((text, place))
@@ -187,7 +187,7 @@ def _tell_seen(taken: Taken, words: list[Word]) -> None:
     elements = sorted({text["element"] for text, _ in words})
     taken.page.ask(f"highPair.name('{ATTRIBUTE}-cut', {elements})")
     filled = _painted(taken, f"{ATTRIBUTE}-cut", FILLED_LOOK)
-    shows = (filled != taken.main.backdrop).any(axis=-1)
+    shows = differs(filled, taken.main.backdrop)
     for text, place in words:
         rows, columns = area = areas_of(text, taken.painter.zoom, shows.shape)[place]
         part = shows[area]
@@ -200,11 +200,11 @@ def _tell_seen(taken: Taken, words: list[Word]) -> None:
         text.setdefault("seen", {})[str(place)] = box
 
 
-def _painted(taken: Taken, attribute: str, look: str, in_drawings: str = "") -> Pixels:
+def _painted(taken: Taken, attribute: str, look: str, in_drawings: str = "") -> Words:
     """Paint the page without text, but for a look of the elements that have an attribute."""
     name = f"[{attribute}]"
     parts = ("", "::placeholder", "::first-line", "::first-letter", "::file-selector-button")
     every = ",".join(name + part for part in parts)
     sheet = f"{every}{{{look}}}svg {name}{{{in_drawings}}}"
     taken.painter.show(STEADY + WITHOUT + sheet)
-    return colours_of(taken.painter.grab())
+    return taken.painter.grab()

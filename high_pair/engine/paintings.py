@@ -18,7 +18,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.engine.frames import Painter, Pixels, Words, colours_of
+from high_pair.engine.frames import Painter, Pixels, Words, bands, colours_of
 from high_pair.engine.page import BrowserPage
 from high_pair.engine.texts import boxes_of
 
@@ -108,7 +108,30 @@ class Taken:
     @property
     def full(self) -> bool:
         """Whether no further parts are kept, for the room that they take."""
-        return self.tile_pixels >= MOST_TILE_PIXELS
+        page = self.main.coverage.size if self.main is not None else 0
+        return self.tile_pixels >= MOST_TILE_PIXELS - page // 3
+
+
+@dataclass(frozen=True)
+class Changed:
+    """What a painting has otherwise than another: places in the flat painting, pixels there."""
+
+    places: NDArray[np.int32]
+    words: Words
+
+    @classmethod
+    def between(cls, painting: Words, base: Words) -> Changed:
+        """Compare a painting with another one, the base."""
+        places = np.flatnonzero(painting != base).astype(np.int32)
+        return cls(places, painting.reshape(-1)[places])
+
+    def on(self, base: Words, band: slice) -> Words:
+        """Give some rows of the painting, made anew from the base."""
+        width = base.shape[1]
+        first, last = np.searchsorted(self.places, (band.start * width, band.stop * width))
+        found = base[band].copy()
+        found.reshape(-1)[self.places[first:last] - band.start * width] = self.words[first:last]
+        return found
 
 
 def paint(
@@ -122,26 +145,41 @@ def paint(
     see-through; more: a sheet besides.
     """
     painter.show(STEADY + more)
-    seen = painter.grab()
-    seen_colours = beside.submit(colours_of, seen)
+    seen_whole = painter.grab()
     painter.show(STEADY + WITHOUT + more)
     backdrop = painter.grab()
-    backdrop_colours = beside.submit(colours_of, backdrop)
+    # What is the same in all of them, nearly everything, is held once.
+    seen = Changed.between(seen_whole, backdrop)
+    seen_sampled = seen_whole[::SAMPLED, ::SAMPLED].copy()
+    del seen_whole
     near = beside.submit(has_near, backdrop)
     painter.show(STEADY + inked(ONE) + more)
-    one = painter.grab()
+    one_whole = painter.grab()
+    sampled = (each[::SAMPLED, ::SAMPLED] for each in (backdrop, one_whole))
+    weak = weakly_painted(seen_sampled, *sampled)
+    one = Changed.between(one_whole, backdrop)
+    del one_whole
     other: Words | None = None
-    weak = weakly_painted(seen, backdrop, one)
     if exactly or near.result() or weak.sum() >= VEILED:
         painter.show(STEADY + inked(OTHER) + more)
         other = painter.grab()
 
     def whole() -> Paintings:
-        if other is not None:
-            coverage = coverage_between(seen, backdrop, one, other)
-        else:
-            coverage = coverage_on(seen, backdrop, one)
-        return Paintings(seen_colours.result(), backdrop_colours.result(), coverage, weak)
+        found = Paintings(
+            np.empty((*backdrop.shape, 3), np.uint8),
+            np.empty((*backdrop.shape, 3), np.uint8),
+            np.empty(backdrop.shape, np.uint8),
+            weak,
+        )
+        for band in bands(len(backdrop)):
+            behind = backdrop[band]
+            now, ink = seen.on(backdrop, band), one.on(backdrop, band)
+            found.seen[band], found.backdrop[band] = colours_of(now), colours_of(behind)
+            if other is not None:
+                found.coverage[band] = coverage_between(now, behind, ink, other[band])
+            else:
+                found.coverage[band] = coverage_on(now, behind, ink)
+        return found
 
     return beside.submit(whole)
 
@@ -194,7 +232,12 @@ def paint_parts(
     for sheet in ("", WITHOUT, inked(ONE)):
         go_round(sheet)
     both = exactly or any(
-        own and (has_near(own[1]) or weakly_painted(*own).sum() >= VEILED) for own in painted
+        own
+        and (
+            has_near(own[1])
+            or weakly_painted(*(each[::SAMPLED, ::SAMPLED] for each in own)).sum() >= VEILED
+        )
+        for own in painted
     )
     if both:
         go_round(inked(OTHER))
@@ -258,11 +301,11 @@ def has_near(backdrop: Words) -> bool:
 def weakly_painted(seen: Words, backdrop: Words, one: Words) -> NDArray[np.bool_]:
     """Tell where text in ONE is painted weaker, as below something see-through.
 
-    Gives bool (h / SAMPLED, w / SAMPLED), for pixels at that distance. There the
-    channels don't agree on how much of a pixel is ink. Letters with colours of their
-    own, which are the same in any painting with text, are left aside.
+    Of each painting every SAMPLED-th pixel is given, and bool of their shape comes.
+    Where text is weaker, the channels don't agree on how much of a pixel is ink.
+    Letters with colours of their own, which are the same in any painting with text,
+    are left aside.
     """
-    seen, backdrop, one = (each[::SAMPLED, ::SAMPLED] for each in (seen, backdrop, one))
     places = np.flatnonzero((one != backdrop) & (one != seen))
     behind = colours_of(backdrop.reshape(-1)[places]).astype(np.float32)
     ink = colours_of(one.reshape(-1)[places]).astype(np.float32)

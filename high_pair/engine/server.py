@@ -20,11 +20,13 @@ from high_pair.engine.no_network import take_network_away
 from high_pair.engine.page import BrowserPage, PageProblem, Wanted
 from high_pair.engine.snapshot import taken
 from high_pair.engine.wire import Line, Silence
-from high_pair.process.limits import MOST_MEMORY, die_with_parent, limit_memory
+from high_pair.process.limits import MEGABYTE, MOST_MEMORY, die_with_parent, limit_memory
 
 FONTS = Path(__file__).resolve().parent.parent / "data" / "fonts"
 # Pages that stay loaded, so that changes can be tried in them.
 MOST_OPEN = 3
+# Memory that the engine sets aside and never uses: the kernel counts it too.
+SET_ASIDE = 512 * MEGABYTE
 NOT_WANTED = (
     "Translate", "OptimizationHints", "MediaRouter", "WebRtcHideLocalIpsWithMdns",
     "DirectSockets", "WebTransport", "SpeculationRules", "Prerender2", "FetchLaterAPI",
@@ -155,7 +157,7 @@ def main() -> None:
     """Run the process: `python -m high_pair.engine FOLDER files|web`."""
     folder = Path(sys.argv[1])
     die_with_parent(os.getppid())
-    limit_memory(MOST_MEMORY)
+    limit_memory(MOST_MEMORY + SET_ASIDE)
     local = sys.argv[2:] != ["web"]
     port = set_up(folder, local)
     # What the engine itself prints must not get into what is told.

@@ -8,12 +8,13 @@ is known, and with it the letters' colour as it is seen.
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.engine.frames import Pixels, colours_of
+from high_pair.engine.frames import Pixels
 from high_pair.engine.paintings import (
     FULL,
     ONE,
@@ -23,6 +24,7 @@ from high_pair.engine.paintings import (
     STEADY,
     VEILED,
     WITHOUT,
+    Area,
     Taken,
     areas_of,
     pixels_of,
@@ -69,20 +71,35 @@ def _is_weak(taken: Taken, text: dict[str, Any], weak: NDArray[np.bool_]) -> boo
     return found >= VEILED
 
 
-def _through(taken: Taken) -> NDArray[np.float32]:
-    """Give how much comes through of a fill of the named elements, float32 (h, w), 0 to 1."""
+def _through(taken: Taken) -> Through:
+    """Give how much comes through of a fill of the named elements."""
+    apart = np.abs(np.array(ONE, np.int16) - np.array(OTHER, np.int16))
+    channel = int(apart.argmax())
     painted: list[Pixels] = []
     for levels in (ONE, OTHER):
         colour = "rgb({} {} {})".format(*levels)
         taken.painter.show(f"{STEADY}{WITHOUT}[{ATTRIBUTE}]{{background:{colour}!important}}")
-        painted.append(colours_of(taken.painter.grab()))
-    apart = np.abs(np.array(ONE, np.int16) - np.array(OTHER, np.int16))
-    channel = int(apart.argmax())
-    moved = painted[0][..., channel].astype(np.float32) - painted[1][..., channel]
-    return np.asarray(np.abs(moved) / apart[channel], np.float32)
+        words = taken.painter.grab()
+        # An engine's pixel is its levels from blue on in memory.
+        painted.append(words.view(np.uint8).reshape(*words.shape, 4)[..., 2 - channel].copy())
+    return Through(painted[0], painted[1], int(apart[channel]))
 
 
-def _put_right(taken: Taken, text: dict[str, Any], through: NDArray[np.float32]) -> None:
+@dataclass(frozen=True)
+class Through:
+    """A level of each pixel in two paintings, uint8 (h, w) each. most: how far it may move."""
+
+    one: Pixels
+    other: Pixels
+    most: int
+
+    def share(self, area: Area) -> NDArray[np.float32]:
+        """Give how much comes through in a part, float32 (h, w), 0 to 1."""
+        moved = self.one[area].astype(np.float32) - self.other[area]
+        return np.asarray(np.abs(moved) / self.most, np.float32)
+
+
+def _put_right(taken: Taken, text: dict[str, Any], through: Through) -> None:
     assert taken.main is not None
     coverage = taken.main.coverage
     opacity = max(float(text["look"]["opacity"]), 1 / FULL)
@@ -90,7 +107,7 @@ def _put_right(taken: Taken, text: dict[str, Any], through: NDArray[np.float32])
     areas = areas_of(text, taken.painter.zoom, coverage.shape)
     for area in areas:
         inked = (coverage[area] >= INKED) & (coverage[area] != OWN_COLOURS)
-        shares.append(through[area][inked] / opacity)
+        shares.append(through.share(area)[inked] / opacity)
     known = np.concatenate(shares) if shares else np.zeros(0)
     if not known.size:
         return
@@ -100,5 +117,5 @@ def _put_right(taken: Taken, text: dict[str, Any], through: NDArray[np.float32])
     text["veil"] = veil
     for area in areas:
         ink, own = coverage[area], coverage[area] != OWN_COLOURS
-        share = np.maximum(through[area] / opacity, NEARLY_NONE)
+        share = np.maximum(through.share(area) / opacity, NEARLY_NONE)
         ink[own] = np.minimum(np.rint(ink[own] / share[own]), FULL).astype(np.uint8)

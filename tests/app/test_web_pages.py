@@ -152,11 +152,13 @@ class PagesInTheWindow(OpenedTest):
     def test_the_mends_are_copied_as_a_style_sheet(self):
         self.show("news.html")
         self.window.web_pages.copy_sheet()
+        self.settle()
         self.assertIn("Nothing is mended", self.window.status.text())
         self.go_to("News from")
         self.press(Qt.Key.Key_1)
         self.press(Qt.Key.Key_Return)
         self.window.web_pages.copy_sheet()
+        self.settle()
         self.assertIn("body>header>div>h1", QGuiApplication.clipboard().text())
 
     def test_a_review_goes_on_with_the_page_as_it_was_shown(self):
@@ -167,7 +169,7 @@ class PagesInTheWindow(OpenedTest):
         self.assertEqual(load_review(target).files[0].web, shown)
         self.window.controller.close_file(self.file.key)
         self.open(target)
-        self.assertEqual(self.file.base.settings, shown)
+        self.assertEqual(self.file.web, shown)
 
     def test_a_page_that_isnt_there_is_said(self):
         told = []

@@ -364,7 +364,7 @@ class TheDemoSite(unittest.TestCase):
 
     def test_a_review_of_it_goes_on_in_a_session(self) -> None:
         session = Session()
-        file = session.add(SITE / "news.html", open_document(SITE / "news.html", QUICK))
+        file = session.add(SITE / "news.html", open_document(SITE / "news.html", QUICK), QUICK)
         self.addCleanup(lambda: session.remove(file.key))
         for due in session.due():
             session.take(due, review_page(due.document, due.page, due.asked))

@@ -6,12 +6,15 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
+import numpy as np
 from PIL import Image
 
 from high_pair.errors import Cancelled
 from high_pair.formats import open_document
 from high_pair.measure import text_finder
 from high_pair.measure.pairs import Asked
+from high_pair.measure.text_finder import NoFinder
+from high_pair.process.host import Host
 from high_pair.remedy.edits import MarkText
 from high_pair.review.finding import boxes_found
 from high_pair.review.measuring import review_page
@@ -59,7 +62,10 @@ class Found(unittest.TestCase):
     def test_the_command_line_says_what_is_missing(self):
         text_finder._engine.cache_clear()
         self.addCleanup(text_finder._engine.cache_clear)
-        with mock.patch.dict(sys.modules, {"rapidocr": None}):
+        lost = mock.patch.dict(sys.modules, {"rapidocr": None})
+        with lost, self.assertRaises(NoFinder) as missing:
+            text_finder.find_lines(np.full((20, 20, 3), 255, np.uint8))
+        with mock.patch.object(Host, "call", side_effect=missing.exception):
             status, out, err = call("review", str(self.path), "--find-text")
         self.assertEqual((status, out), (2, ""))
         self.assertIn("high-pair[find-text]", err)

@@ -17,7 +17,13 @@ from typing import Any
 
 from high_pair.engine.wire import Line, Silence, take_array
 from high_pair.errors import Cancelled, HighPairError
-from high_pair.process.limits import ENDED_FROM, group_of, largest
+from high_pair.process.limits import (
+    ENDED_FROM,
+    MEGABYTE,
+    MOST_MEMORY,
+    group_of,
+    largest,
+)
 
 # Beyond a page's own limit: starting the engine, painting, scrolling, forcing states.
 BESIDES = 90.0
@@ -112,7 +118,8 @@ class Engine:
     def _look(self) -> None:
         """End a process of the engine's that holds too much memory; the page then has an error."""
         process, held = largest(group_of(self.group)) if self.group else (0, 0)
-        if held > ENDED_FROM:
+        # What its main process holds grows by the size of paintings, and not as a page likes.
+        if held > (MOST_MEMORY - 32 * MEGABYTE if process == self.group else ENDED_FROM):
             with contextlib.suppress(ProcessLookupError):
                 os.kill(process, signal.SIGKILL)
 
