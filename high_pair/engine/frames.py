@@ -191,7 +191,9 @@ class Painter:
         return self._grab_view(QRect(left, top, max(1, right - left), max(1, bottom - top)))
 
     def _grab_view(self, part: QRect | None = None) -> Words:
-        return self._words_of(self._rendered(part)).copy()
+        # Its pixels are there as long as it is.
+        image = self._rendered(part)
+        return self._words_of(image).copy()
 
     def _rendered(self, part: QRect | None = None) -> QImage:
         view = self.page.view
