@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Protocol
@@ -444,19 +445,25 @@ class _Conditions:
 
     def _without_ink(self, bbox: tuple[float, float, float, float]) -> _Finding:
         """Tell why a stretch has no ink on the page."""
+        if not self._reaches_page:
+            return _Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.OFF_PAGE))
+        return _Finding(
+            bbox,
+            verdict=Verdict.NEEDS_EYES,
+            reason="none of its ink can be seen on the page: other text covers it, "
+            "it runs off the page, or the fonts at hand lack its characters",
+        )
+
+    @functools.cached_property
+    def _reaches_page(self) -> bool:
+        """Whether any of the block's paragraphs lies on the page."""
         block = self.labelled.block
         blank = paint_of(BLACK)
         page = Box(0.0, 0.0, self.raster.scene.width, self.raster.scene.height)
-        for placed in lay_out(block, lambda _number, _run: blank):
-            box = Box(placed.x, placed.y, placed.width, placed.height)
-            if block.transform.bounds(box).overlaps(page):
-                return _Finding(
-                    bbox,
-                    verdict=Verdict.NEEDS_EYES,
-                    reason="none of its ink can be seen on the page: other text covers it, "
-                    "it runs off the page, or the fonts at hand lack its characters",
-                )
-        return _Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.OFF_PAGE))
+        return any(
+            block.transform.bounds(Box(each.x, each.y, each.width, each.height)).overlaps(page)
+            for each in lay_out(block, lambda _number, _run: blank)
+        )
 
     def _grown(self, area: Area, stretch: Stretch) -> Area:
         height, width = self.raster.numbers.shape

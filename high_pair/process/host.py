@@ -188,16 +188,17 @@ class Host:
         self._end()
         get_ready()
         context = multiprocessing.get_context("forkserver")
-        self._line, theirs = context.Pipe()
-        self._control, their_control = context.Pipe()
-        self._process = context.Process(
+        line, theirs = context.Pipe()
+        control, their_control = context.Pipe()
+        process = context.Process(
             target=serve, args=(theirs, their_control), daemon=True, name="high-pair-host"
         )
         with _interrupts_held():
-            self._process.start()
+            process.start()
+            self._process, self._line, self._control = process, line, control
         theirs.close()
         their_control.close()
-        return self._line
+        return line
 
     def _death(self) -> ProcessDied:
         self._process.join(1.0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import StrEnum
@@ -155,6 +156,32 @@ class TextBlock:
     doubt: str = ""
     region: Box | None = None
     estimated: bool = False
+
+
+# What no page of a person's has in one paragraph; laying it out takes minutes.
+MOST_IN_WORD, MOST_TABS, MOST_BREAKS = 20_000, 2_000, 5_000
+# So many letters stand for such a paragraph.
+KEPT_OF_ABSURD = 400
+# Without an opportunity to break a line: blanks, and scripts that are written without them.
+_UNBROKEN = re.compile("[^\\s\u2e80-\u9fff\uac00-\ud7af\uf900-\ufaff\uff01-\uffef]+")
+
+
+def within_reason(runs: tuple[Run, ...]) -> tuple[Run, ...]:
+    """Give a paragraph's runs; of one that nobody could lay out its beginning, which needs eyes."""
+    if sum(len(run.text) for run in runs) <= MOST_TABS:
+        return runs
+    text = "".join(run.text for run in runs)
+    if text.count("\t") > MOST_TABS:
+        why = f"its paragraph has more than {MOST_TABS:,} tabs"
+    elif text.count("\n") > MOST_BREAKS:
+        why = f"its paragraph has more than {MOST_BREAKS:,} line breaks"
+    elif max((len(each.group()) for each in _UNBROKEN.finditer(text)), default=0) > MOST_IN_WORD:
+        why = f"it has a word of more than {MOST_IN_WORD:,} letters"
+    else:
+        return runs
+    first = next((run for run in runs if run.text.strip()), runs[0])
+    kept = " ".join(text.split())[:KEPT_OF_ABSURD]
+    return (replace(first, text=kept, trouble=f"{why}, so it isn't laid out"),)
 
 
 def with_each_run(block: TextBlock, change: Callable[[Run], Run]) -> TextBlock:

@@ -16,7 +16,7 @@ from high_pair.formats.drawing.surround import Placed
 from high_pair.formats.drawing.text_styles import Cascade
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.geometry import Affine, Box
-from high_pair.scene.text import Align, Anchor, Paragraph, Run, TextBlock
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, TextBlock, within_reason
 
 DOUBT = "the place of a chart's text is only estimated, and not all that lies there is alike"
 FIXED = "The colours of a chart's text come from the chart. Change them there."
@@ -150,4 +150,4 @@ class ChartTexts:
 
 def centred(lines: Sequence[Sequence[Run]]) -> list[Paragraph]:
     """Make a centred paragraph of each line."""
-    return [Paragraph(tuple(runs), Align.CENTRE) for runs in lines if runs]
+    return [Paragraph(within_reason(tuple(runs)), Align.CENTRE) for runs in lines if runs]

@@ -59,7 +59,7 @@ from high_pair.scene.flow import (
 )
 from high_pair.scene.page import Figure, Item
 from high_pair.scene.paint import Fill
-from high_pair.scene.text import Align, Anchor, Paragraph, Run
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, within_reason
 
 _ALIGNS = {
     "center": Align.CENTRE,
@@ -278,7 +278,7 @@ class BodyReader:
         if right_to_left and align in ("left", "start", "right", "end"):
             shown = Align.LEFT if align in ("right", "end") else Align.RIGHT
         return Paragraph(
-            tuple(runs),
+            within_reason(tuple(runs)),
             shown,
             left=indents[0],
             right=indents[1],

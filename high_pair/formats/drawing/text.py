@@ -19,7 +19,16 @@ from high_pair.formats.drawing.text_styles import Cascade, Source, cascade_for
 from high_pair.formats.xml import Element, child, children, local_name, number, share, tag, whole
 from high_pair.scene.geometry import Affine, Box, turned
 from high_pair.scene.paint import Stroke, shades_of
-from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TabStop, TextBlock
+from high_pair.scene.text import (
+    Align,
+    Anchor,
+    Paragraph,
+    Run,
+    Spacing,
+    TabStop,
+    TextBlock,
+    within_reason,
+)
 
 # §21.1.2.1.1: the insets of a body that states none, in EMU.
 INSETS = {"lIns": 91_440, "tIns": 45_720, "rIns": 91_440, "bIns": 45_720}
@@ -202,7 +211,7 @@ class _ParagraphReader:
             runs = (self._run("", end, f"{self.address}/end=1"),)
         align = _ALIGNS.get(self.cascade.paragraph_attribute("algn") or "l", Align.LEFT)
         return Paragraph(
-            runs,
+            within_reason(runs),
             align,
             left=self._points("marL"),
             right=self._points("marR"),

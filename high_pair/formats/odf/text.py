@@ -11,7 +11,7 @@ from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import NAMESPACES, Element, children, local_name, tag, whole
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.paint import BLACK, WHITE, Colour
-from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock
+from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock, within_reason
 
 ALIGNS = {
     "left": Align.LEFT, "start": Align.LEFT, "center": Align.CENTRE, "right": Align.RIGHT,
@@ -209,7 +209,7 @@ class TextReader:
             empty = Segment(element, False, "", ())
             runs.append(self._run(empty, around, f"{self._address(element)}/end=1"))
         paragraph = Paragraph(
-            tuple(runs),
+            within_reason(tuple(runs)),
             ALIGNS.get(styles.paragraph("fo:text-align") or "start", Align.LEFT),
             left=length(styles.paragraph("fo:margin-left")),
             right=length(styles.paragraph("fo:margin-right")),

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from high_pair.formats.sheets.cells import Cells
-from high_pair.formats.sheets.expressions import Compiled, Reader, compiled
+from high_pair.formats.sheets.expressions import MOST_READ, Compiled, Reader, compiled
 from high_pair.formats.sheets.styles import Difference, StyleTable
 from high_pair.formats.xml import Element, child, children, flag, local_name, number, tag, whole
 from high_pair.scene.grid import Area, read_areas
@@ -378,10 +378,14 @@ def _expression(
         function = ready[0]
         if function is None or len(entries) > MOST_WORKED_OUT:
             return None
+        if function.reads * len(entries) > MOST_READ:
+            return None
         found = []
         for place in entries.tolist():
             shift = (int(cells.rows[place]) - corner[0], int(cells.columns[place]) - corner[1])
-            truth = function(shift, (int(cells.rows[place]), int(cells.columns[place])), reader)
+            truth = function.truth(
+                shift, (int(cells.rows[place]), int(cells.columns[place])), reader
+            )
             if truth is None:
                 return None
             found.append(truth)

@@ -28,10 +28,30 @@ _PIECES = re.compile(
 # A range of more cells than this isn't gathered anew for every cell.
 MOST_IN_RANGE = 20_000
 LONGEST = 400
-# What would take a formula beyond the sheet, or grow without end.
-_REFUSED = re.compile(
-    r"\b(INDIRECT|OFFSET|WEBSERVICE|HYPERLINK|CALL|REGISTER|REPT|FACT|COMBIN)\s*\(", re.IGNORECASE
+# The functions that are worked out: those that give a value in time that grows with what they
+# are given, and no more. The library works constants out while it translates, so nothing else
+# reaches it.
+KNOWN = frozenset(
+    """
+    ABS ACOS AND ASIN ATAN ATAN2 AVERAGE AVERAGEA AVERAGEIF AVERAGEIFS CEILING CHAR CHOOSE CODE
+    COLUMN COLUMNS CONCAT CONCATENATE COS COUNT COUNTA COUNTBLANK COUNTIF COUNTIFS DATE DATEDIF
+    DATEVALUE DAY DAYS DEGREES EDATE EOMONTH EVEN EXACT EXP FALSE FIND FLOOR HLOOKUP HOUR IF IFERROR
+    IFNA IFS INDEX INT ISBLANK ISERR ISERROR ISEVEN ISLOGICAL ISNA ISNONTEXT ISNUMBER ISODD ISREF
+    ISTEXT LARGE LEFT LEN LN LOG LOG10 LOOKUP LOWER MATCH MAX MAXA MAXIFS MEDIAN MID MIN MINA MINIFS
+    MINUTE MOD MODE MONTH MROUND N NA NETWORKDAYS NOT NOW NUMBERVALUE ODD OR PERCENTILE PI POWER
+    PRODUCT PROPER QUARTILE QUOTIENT RADIANS RANK REPLACE RIGHT ROUND ROUNDDOWN ROUNDUP ROW ROWS
+    SEARCH SECOND SIGN SIN SMALL SQRT STDEV STDEVP SUBSTITUTE SUBTOTAL SUM SUMIF SUMIFS SUMPRODUCT
+    SUMSQ SWITCH T TAN TEXT TIME TIMEVALUE TODAY TRIM TRUE TRUNC UPPER VALUE VAR VARP VLOOKUP
+    WEEKDAY WEEKNUM WORKDAY XOR YEAR YEARFRAC
+    """.split()  # noqa: SIM905 - a hundred lines of one word each are harder to read
 )
+_FUNCTION = re.compile(r"([A-Za-z_][\w.]*)\s*\(")
+_WORDS = re.compile(r'"(?:[^"]|"")*"')
+# So deep a formula's brackets may stand in one another, and signs before a value follow.
+MOST_OPEN, MOST_SIGNS = 40, 20
+_SIGNS = re.compile(rf"[-+\s]{{{MOST_SIGNS},}}")
+# A rule for many cells, each of which reads much, isn't worked out.
+MOST_READ = 2_000_000
 
 
 @dataclass(frozen=True)
@@ -42,14 +62,22 @@ class Reference:
     corners: tuple[tuple[int, bool, int, bool], ...]
 
 
-Compiled = Callable[[tuple[int, int], tuple[int, int], Reader], bool | None]
+Truth = Callable[[tuple[int, int], tuple[int, int], Reader], bool | None]
+
+
+@dataclass(frozen=True)
+class Compiled:
+    """A formula that can be worked out for a cell. reads: how many cells it reads for each."""
+
+    truth: Truth
+    reads: int
 
 
 @functools.lru_cache(maxsize=512)
 def compiled(formula: str) -> Compiled | None:
     """Translate a formula; None for one that can't be worked out."""
     text = formula.strip().removeprefix("=")
-    if not text or len(text) > LONGEST or _REFUSED.search(text):
+    if not text or len(text) > LONGEST or not _is_plain(text):
         return None
     references: list[Reference] = []
 
@@ -95,7 +123,25 @@ def compiled(formula: str) -> Compiled | None:
                 return None
         return _truth(call, given)
 
-    return work_out
+    return Compiled(work_out, sum(_cells_of(each) for each in references))
+
+
+def _is_plain(text: str) -> bool:
+    """Tell whether a formula has nothing in it that takes long or grows without end."""
+    bare = _WORDS.sub("", text)
+    names = {match.group(1).upper().removeprefix("_XLFN.") for match in _FUNCTION.finditer(bare)}
+    depth = deepest = 0
+    for character in bare:
+        depth += (character == "(") - (character == ")")
+        deepest = max(deepest, depth)
+    # A factorial, for which the library has a sign of its own.
+    grows = "!" in _PIECES.sub("", bare)
+    return names <= KNOWN and deepest <= MOST_OPEN and not _SIGNS.search(bare) and not grows
+
+
+def _cells_of(reference: Reference) -> int:
+    (top, _, left, _), (bottom, _, right, _) = reference.corners[0], reference.corners[-1]
+    return (abs(bottom - top) + 1) * (abs(right - left) + 1)
 
 
 def _translated(text: str) -> tuple[list[str], Callable[..., object]] | None:

@@ -29,7 +29,7 @@ BUILT_IN = {
     37: "#,##0 ;(#,##0)", 38: "#,##0 ;[Red](#,##0)", 39: "#,##0.00;(#,##0.00)",
     40: "#,##0.00;[Red](#,##0.00)", 45: "mm:ss", 46: "[h]:mm:ss", 47: "mmss.0", 49: "@",
 }  # fmt: skip
-_BRACKET = re.compile(r"\[([^\]]*)\]")
+_BRACKET = re.compile(r"\[([^\[\]]*)\]")
 _CONDITION = re.compile(r"^(<=|>=|<>|<|>|=)\s*(-?\d*\.?\d+)$")
 _INDEX = re.compile(r"^color\s*(\d{1,2})$")
 _DATES = re.compile(r"[ymdhs]")

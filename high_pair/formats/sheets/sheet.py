@@ -435,6 +435,9 @@ class Sheet:
 
     def _appearing(self) -> Iterator[StatedText]:
         """Give what rules would show in cells for which they don't hold, where that is new."""
+        with_rule = [{id(rule) for rule in group.rules} for group in self.groups]
+        # Many rules show the same: copies of one, for each range that was ever pasted.
+        looks: dict[tuple[int, int], tuple[CellLook, tuple[object, ...]]] = {}
         for rule in self.rules:
             if rule.difference is None or not rule.difference.changes_looks:
                 continue
@@ -443,14 +446,19 @@ class Sheet:
             pending[entries] = True
             if mask is not None:
                 pending[entries[mask]] = False
-            seen = {_key(group.look) for group in self.groups if rule in group.rules}
+            has_it = zip(self.groups, with_rule, strict=True)
+            seen = {_key(group.look) for group, rules in has_it if id(rule) in rules}
             for group in self.groups:
                 own = group.entries[pending[group.entries]]
                 if not len(own) or group.hidden:
                     continue
-                look = self._look_with(group.look.style, group.given, rule)
-                if _key(look) not in seen:
-                    seen.add(_key(look))
+                shown = (id(group), id(rule.difference))
+                if shown not in looks:
+                    made = self._look_with(group.look.style, group.given, rule)
+                    looks[shown] = made, _key(made)
+                look, key = looks[shown]
+                if key not in seen:
+                    seen.add(key)
                     yield self._as_it_would(rule, group, look, own)
             if not len(entries):
                 look = self._look_with(self.source.style(0), (), rule)

@@ -5,7 +5,10 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
+from lxml import etree
+
 from high_pair.errors import UnreadableFile
+from high_pair.formats.xml import local_name
 
 SUFFIX = ".svg"
 KIND = "picture"
@@ -14,15 +17,16 @@ FIXED = "The text is part of a drawing: change it where the drawing was made."
 USUAL = (300.0, 150.0)
 LARGEST = 8_000.0
 MOST_START = 1 << 20
-_ROOT = re.compile(r"<(?:\w+:)?svg\b[^>]*>")
-_ATTRIBUTE = re.compile(r"""\b([\w:]+)\s*=\s*(?:"([^"]*)"|'([^']*)')""")
 # CSS Values 3, §6.2: pixels a unit.
 UNITS = {"": 1.0, "px": 1.0, "pt": 4 / 3, "pc": 16.0, "in": 96.0, "cm": 96 / 2.54, "mm": 96 / 25.4}
-_LENGTH = re.compile(r"^\s*([\d.]+(?:e[+-]?\d+)?)\s*([a-z]*)\s*$", re.IGNORECASE)
+# No length and no view box that a person means is longer.
+MOST_LETTERS = 200
+_LENGTH = re.compile(r"\s*(\d*\.?\d+(?:e[+-]?\d+)?)\s*([a-z]*)\s*", re.IGNORECASE)
+_NUMBER = re.compile(r"-?\d*\.?\d+(?:e[+-]?\d+)?", re.IGNORECASE)
 
 
 def _length(text: str | None) -> float | None:
-    match = _LENGTH.match(text or "")
+    match = _LENGTH.fullmatch((text or "")[:MOST_LETTERS])
     if match is None or match.group(2).lower() not in UNITS:
         return None
     found = _number(match.group(1)) * UNITS[match.group(2).lower()]
@@ -36,20 +40,32 @@ def _number(text: str) -> float:
         return 0.0
 
 
+def _root_of(start: bytes) -> etree._Element | None:
+    """Give the first element of a drawing, of which a start is read; None for what is none."""
+    # The engine reads the whole; of its first tag alone the size is wanted.
+    parser = etree.XMLPullParser(
+        ("start",), resolve_entities=False, no_network=True, load_dtd=False, recover=True
+    )
+    try:
+        parser.feed(start)
+    except etree.XMLSyntaxError:
+        return None
+    _, element = next(iter(parser.read_events()), (None, None))
+    is_element = isinstance(element, etree._Element) and isinstance(element.tag, str)
+    return element if is_element and local_name(element) == "svg" else None
+
+
 def size_of(path: Path) -> tuple[float, float]:
     """Give a drawing's width and height in CSS pixels. Raises UnreadableFile."""
     try:
         with path.open("rb") as stream:
-            start = stream.read(MOST_START).decode("utf-8", "replace")
+            root = _root_of(stream.read(MOST_START))
     except OSError as error:
         raise UnreadableFile(path.name, f"it can't be opened ({error.strerror}).") from error
-    # The engine reads the whole; of its first tag alone the size is wanted.
-    match = _ROOT.search(re.sub(r"<!--.*?-->", "", start, flags=re.DOTALL))
-    if match is None:
+    if root is None:
         raise UnreadableFile(path.name, "no drawing is found in it. Save it anew as SVG.")
-    told = {name: one or other for name, one, other in _ATTRIBUTE.findall(match.group(0))}
-    width, height = _length(told.get("width")), _length(told.get("height"))
-    numbers = re.findall(r"-?[\d.]+(?:e[+-]?\d+)?", told.get("viewBox", ""))[:4]
+    width, height = _length(root.get("width")), _length(root.get("height"))
+    numbers = _NUMBER.findall(root.get("viewBox", "")[:MOST_LETTERS])[:4]
     box = [_number(each) for each in numbers]
     ratio = box[2] / box[3] if len(box) == 4 and box[2] > 0 and box[3] > 0 else None
     if width is None and height is None and ratio:
