@@ -115,11 +115,11 @@ class Controller(QObject):
         """Open files; web: how web pages are shown."""
         self.opener.open(paths, web)
 
-    def take_in(self, path: Path, document: HeldDocument) -> None:
-        """Take an open document into the review, and measure it."""
-        file = self.session.add(path, document, document.facts.web)
+    def take_in(self, opened: Sequence[tuple[Path, HeldDocument]]) -> None:
+        """Take open documents into the review, and measure them."""
+        files = [self.session.add(path, found, found.facts.web) for path, found in opened]
         self.pages_changed.emit()
-        self.opened.emit(file.key)
+        self.opened.emit(files[-1].key)
         self.measure_due()
 
     def close_file(self, key: int) -> None:
@@ -153,7 +153,7 @@ class Controller(QObject):
     @property
     def busy(self) -> bool:
         """Whether anything asked for is still to come."""
-        return self.worker.busy or bool(self._pending)
+        return self.worker.busy or bool(self._pending) or self.opener.has_ready
 
     def _drop_pending(self) -> None:
         for future in list(self._pending):

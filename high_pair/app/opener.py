@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
@@ -27,12 +27,28 @@ class Opener(QObject):
         super().__init__(controller)
         self._controller = controller
         self._under_way: dict[Path, Path] = {}
+        # Those that are open and come into the review together: showing each by itself would
+        # keep the window from answering where there are many.
+        self._ready: list[tuple[Path, HeldDocument]] = []
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self._take_ready)
         self._stops = Stops()
 
     @property
     def under_way(self) -> tuple[Path, ...]:
         """The files that are being opened."""
         return tuple(self._under_way.values())
+
+    @property
+    def has_ready(self) -> bool:
+        """Whether files are open that aren't in the review yet."""
+        return bool(self._ready)
+
+    def _take_ready(self) -> None:
+        ready, self._ready = self._ready, []
+        if ready:
+            self._controller.take_in(ready)
 
     def open(self, paths: Sequence[Path], web: WebSettings) -> None:
         """Open files; each that can't be read is told, and the others go on.
@@ -62,7 +78,8 @@ class Opener(QObject):
                 document.close()
                 return
             over()
-            self._controller.take_in(path, document)
+            self._ready.append((path, document))
+            self._soon.start()
 
         def failed(error: HighPairError) -> None:
             if not wanted():

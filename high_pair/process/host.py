@@ -16,8 +16,10 @@ import multiprocessing
 import os
 import pickle
 import signal
+import sys
 import threading
 import time
+import types
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from multiprocessing import forkserver
@@ -81,6 +83,18 @@ def _interrupts_held() -> Iterator[None]:
 
 
 _starting = threading.Lock()
+
+
+@contextlib.contextmanager
+def _without_main() -> Iterator[None]:
+    """Keep a process from loading the program's start script, which may load the whole window."""
+    with _starting:
+        main = sys.modules["__main__"]
+        sys.modules["__main__"] = types.ModuleType("__main__")
+        try:
+            yield
+        finally:
+            sys.modules["__main__"] = main
 
 
 def get_ready() -> None:
@@ -193,7 +207,7 @@ class Host:
         process = context.Process(
             target=serve, args=(theirs, their_control), daemon=True, name="high-pair-host"
         )
-        with _interrupts_held():
+        with _interrupts_held(), _without_main():
             process.start()
             self._process, self._line, self._control = process, line, control
         theirs.close()

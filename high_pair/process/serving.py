@@ -123,11 +123,12 @@ def _answered(function: Callable[..., Any] | str, call: Call, arguments: tuple[A
         return _failed(CallProblem(f"can't be read or written ({error.strerror or error})"))
     except Exception as error:
         # A fault of ours: whoever asked is told, and the next call is answered too.
-        words = (
-            f"Something went wrong inside High Pair ({type(error).__name__}: {error}). "
-            "The file is unharmed; please report this."
+        return _failed(
+            CallProblem(
+                f"made something go wrong inside High Pair ({type(error).__name__}: {error}). "
+                "It is unharmed; please report this"
+            )
         )
-        return _failed(HighPairError(words))
 
 
 def _failed(error: HighPairError) -> bytes:

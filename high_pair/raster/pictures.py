@@ -19,6 +19,12 @@ from high_pair.scene.effects import Effect
 
 FORMATS = ("PNG", "JPEG", "GIF", "BMP", "DIB", "TIFF", "WEBP")
 MOST_PIXELS = 120_000_000
+# What a picture may take when it is decoded; beside it there is room for one conversion.
+MOST_BYTES = 360 * 1024 * 1024
+# Bytes a pixel in memory, by Pillow's modes; all others have four.
+BYTES_A_PIXEL = {"1": 1, "L": 1, "P": 1, "LA": 4, "I;16": 2, "I;16B": 2, "I;16L": 2}
+# So many rows of sixteen bits are converted at a time.
+BAND = 256
 # A decoded picture keeps at most so many pixels a side: three times a page at 96 dpi.
 LONGEST_SIDE = 4096
 CACHE_BYTES = 256 * 1024 * 1024
@@ -63,10 +69,16 @@ def _opened(data: bytes) -> Image.Image:
         raise PictureProblem("its format is none that High Pair decodes") from error
     except (OSError, ValueError, SyntaxError, EOFError, OverflowError, TypeError) as error:
         raise PictureProblem("its data is damaged") from error
-    width, height = picture.size
-    if width * height > MOST_PIXELS:
-        raise GiantPicture(f"it is {width:,} × {height:,} pixels")
+    _refuse_giant(picture)
     return picture
+
+
+def _refuse_giant(picture: Image.Image) -> None:
+    width, height = picture.size
+    size = width * height * BYTES_A_PIXEL.get(picture.mode, 4)
+    # A JPEG is decoded small where it is large: see `opened`.
+    if width * height > MOST_PIXELS or (size > MOST_BYTES and picture.format != "JPEG"):
+        raise GiantPicture(f"it is {width:,} × {height:,} pixels")
 
 
 def picture_size(data: bytes) -> tuple[int, int]:
@@ -111,17 +123,38 @@ def frames_of(data: bytes) -> Frames:
     return Frames(count, picture.format != "TIFF", (width, height), turned, stated)
 
 
-def frame_alone(data: bytes, number: int) -> bytes:
-    """Give one frame (from 0) as a file of its own, turned as it is shown.
+class FrameFile:
+    """A picture's file of several frames, which are gone to from one another."""
 
-    Raises PictureProblem.
-    """
-    picture = _opened(data)
+    def __init__(self, data: bytes) -> None:
+        """Open it. Raises PictureProblem."""
+        # Opened anew for each, the way to the last of a thousand frames would be gone a thousand
+        # times from the first.
+        self._picture = _opened(data)
+
+    def size(self, number: int) -> tuple[int, int]:
+        """Give a frame's width and height in pixels, as it is shown. Raises PictureProblem."""
+        try:
+            self._picture.seek(number)
+            orientation = int(self._picture.getexif().get(ORIENTATION) or 1)
+        except DAMAGE as error:
+            raise PictureProblem("its data is damaged") from error
+        width, height = self._picture.size
+        return (height, width) if FIRST_ON_ITS_SIDE <= orientation <= 8 else (width, height)
+
+    def alone(self, number: int) -> bytes:
+        """Give one frame (from 0) as a file of its own, turned as it is shown.
+
+        Raises PictureProblem.
+        """
+        return _alone(self._picture, number)
+
+
+def _alone(picture: Image.Image, number: int) -> bytes:
     out = io.BytesIO()
     try:
         picture.seek(number)
-        if picture.width * picture.height > MOST_PIXELS:
-            raise GiantPicture(f"it is {picture.width:,} × {picture.height:,} pixels")
+        _refuse_giant(picture)
         shown = ImageOps.exif_transpose(picture)
         profile = picture.info.get("icc_profile")
         shown.save(out, "TIFF", **({"icc_profile": profile} if profile else {}))
@@ -149,6 +182,17 @@ def _in_srgb(picture: Image.Image) -> Image.Image:
     return converted or picture
 
 
+def _eight_bits(picture: Image.Image) -> Image.Image:
+    """Bring a picture of sixteen bits to eight, some rows at a time."""
+    width, height = picture.size
+    found = np.empty((height, width), np.uint8)
+    for top in range(0, height, BAND):
+        bottom = min(height, top + BAND)
+        deep = np.asarray(picture.crop((0, top, width, bottom)), dtype=np.float64)
+        found[top:bottom] = np.clip(np.round(deep / 257.0), 0, 255)
+    return Image.fromarray(found)
+
+
 def opened(data: bytes) -> Image.Image:
     """Decode a picture's first frame to RGB or RGBA in sRGB.
 
@@ -162,8 +206,7 @@ def opened(data: bytes) -> Image.Image:
         picture.load()
         if picture.mode.startswith("I;16") or picture.mode == "I":
             # Sixteen bits to eight: Pillow would clip instead of scaling.
-            deep = np.asarray(picture, dtype=np.float64)
-            picture = Image.fromarray(np.uint8(np.clip(np.round(deep / 257.0), 0, 255)))
+            picture = _eight_bits(picture)
         see_through = picture.has_transparency_data
         if picture.mode in ("P", "1", "PA"):
             picture = picture.convert("RGBA" if see_through else "RGB")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import functools
 import re
 from collections.abc import Sequence
 from pathlib import Path
@@ -12,7 +13,14 @@ from high_pair.colour.srgb import Bytes
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.writing import write_whole
-from high_pair.raster.pictures import PictureProblem, Pictures, decode, frame_alone, frames_of
+from high_pair.raster.pictures import (
+    FrameFile,
+    GiantPicture,
+    PictureProblem,
+    Pictures,
+    decode,
+    frames_of,
+)
 from high_pair.remedy.edits import Edit, MarkText, UnmarkText
 from high_pair.scene.geometry import IDENTITY, Box
 from high_pair.scene.page import Picture, PictureText, Scene
@@ -78,7 +86,8 @@ class PictureFile:
         self.pages = tuple(self._page(number) for number in range(self._count))
 
     def _refused(self, problem: PictureProblem) -> UnreadableFile:
-        words = f"it can't be read as a picture: {problem}. Save it anew as PNG or JPEG."
+        what = "with fewer pixels" if isinstance(problem, GiantPicture) else "as PNG or JPEG"
+        words = f"it can't be read as a picture: {problem}. Save it anew {what}."
         return UnreadableFile(self.name, words)
 
     def first_page(self) -> Bytes:
@@ -92,13 +101,15 @@ class PictureFile:
         number = int(name)
         if number == 0 and not self._frames.turned:
             return self._data
-        return frame_alone(self._data, number)
+        return self._frame_file.alone(number)
+
+    @functools.cached_property
+    def _frame_file(self) -> FrameFile:
+        return FrameFile(self._data)
 
     def _page(self, number: int) -> PageInfo:
         try:
-            width, height = (
-                self._frames.size if number == 0 else frames_of(self._load(str(number))).size
-            )
+            width, height = self._frames.size if number == 0 else self._frame_file.size(number)
         except PictureProblem as error:
             raise UnreadableFile(
                 self.name, f"page {number + 1} can't be read: {error}. Save it anew."

@@ -50,9 +50,10 @@ def _root_of(start: bytes) -> etree._Element | None:
         parser.feed(start)
     except etree.XMLSyntaxError:
         return None
-    _, element = next(iter(parser.read_events()), (None, None))
-    is_element = isinstance(element, etree._Element) and isinstance(element.tag, str)
-    return element if is_element and local_name(element) == "svg" else None
+    for _, element in parser.read_events():
+        if isinstance(element, etree._Element):
+            return element if local_name(element) == "svg" else None
+    return None
 
 
 def size_of(path: Path) -> tuple[float, float]:
