@@ -16,7 +16,7 @@ from high_pair.app.opener import Opener
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
 from high_pair.app.stepping import Stepper
 from high_pair.app.worker import Urgency, Worker
-from high_pair.errors import HighPairError
+from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
@@ -234,7 +234,12 @@ class Controller(QObject):
 
     def work(self, run: Callable[[], Any], done: Callable[[Any], None]) -> None:
         """Do something that is waited for; done gets what it gives."""
-        self.worker.do(run, done, lambda error: self.failed.emit(str(error)), Urgency.AT_HAND)
+        self.worker.do(run, done, self._tell, Urgency.AT_HAND)
+
+    def _tell(self, error: HighPairError) -> None:
+        """Tell what went wrong, unless it is that nobody wants it any more."""
+        if not isinstance(error, Cancelled):
+            self.failed.emit(str(error))
 
     def paint_page(
         self,
@@ -369,7 +374,7 @@ class Controller(QObject):
         self.worker.do(
             run,
             done,
-            lambda error: self.failed.emit(str(error)),
+            self._tell,
             Urgency.AT_HAND,
             wanted,
         )
@@ -431,7 +436,7 @@ class Controller(QObject):
                 what = f"{len(edits)} overlays" if laid else f"recolouring {len(edits)} alike texts"
                 self._decide(file, what, edits)
 
-        self.worker.do(run, done, lambda error: self.failed.emit(str(error)))
+        self.worker.do(run, done, self._tell)
 
     def set_aside(self, file: OpenFile, pairs: Sequence[Pair], reason: str, note: str = "") -> None:
         """Set pairs aside, with the person's reason."""
@@ -491,7 +496,7 @@ class Controller(QObject):
         self.worker.do(
             lambda: document.run(tasks.save, target, file.path, changed, asked),
             done,
-            lambda error: self.failed.emit(str(error)),
+            self._tell,
         )
 
     def stop(self) -> None:

@@ -88,8 +88,10 @@ def parse(data: bytes, file: str, member: str) -> Element:
     try:
         root = etree.fromstring(data, parser)
     except (etree.XMLSyntaxError, ValueError) as error:
+        # The parser's words end with a place of its own, and may have several lines.
+        words = " ".join(str(error).replace("(<string>, ", "(").split())
         raise UnreadableFile(
-            file, f"its part {member} is broken XML ({error}). Ask for the file again."
+            file, f"its part {member} is broken XML ({words}). Ask for the file again."
         ) from error
     document = root.getroottree().docinfo if root is not None else None
     if document is None or document.internalDTD is not None or document.doctype:

@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import Any
 
 from high_pair.colour.srgb import Bytes
-from high_pair.errors import HighPairError, UnreadableFile
+from high_pair.errors import Cancelled, HighPairError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.web.addresses import is_page, name_of
 from high_pair.formats.web.settings import DEFAULT, WebSettings
@@ -48,6 +48,7 @@ class Processes:
         self._most = most
         self._keys = itertools.count(1)
         self._of_pages: Host | None = None
+        self._closed: set[int] = set()
         # The host of each file, those used last at the end.
         self._hosts: OrderedDict[int, Host] = OrderedDict()
 
@@ -77,8 +78,13 @@ class Processes:
         return found
 
     def host(self, source: Source) -> Host:
-        """Give a file's process; those that weren't used for longest end, if they are too many."""
+        """Give a file's process; those that weren't used for longest end, if they are too many.
+
+        Raises Cancelled for a file that was closed.
+        """
         with self._lock:
+            if source.key in self._closed:
+                raise Cancelled("The file was closed.")
             host = self._hosts.pop(source.key, None)
             if host is None and is_page(source.path):
                 host = self._of_pages = self._of_pages or Host()
@@ -92,6 +98,7 @@ class Processes:
     def close(self, source: Source) -> None:
         """Let go of a file, also while something is asked about it."""
         with self._lock:
+            self._closed.add(source.key)
             host = self._hosts.pop(source.key, None)
             shared = host in self._hosts.values()
             if host is self._of_pages and not shared:
@@ -106,7 +113,9 @@ class Processes:
     def close_all(self) -> None:
         """End all processes at once."""
         with self._lock:
-            hosts, self._hosts = list(self._hosts.values()), OrderedDict()
+            hosts = list(self._hosts.values())
+            self._closed |= set(self._hosts)
+            self._hosts = OrderedDict()
             self._of_pages = None
         for host in hosts:
             host.close()

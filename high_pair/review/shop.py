@@ -19,7 +19,7 @@ from high_pair.formats import open_document
 from high_pair.formats.document import Document, PageInfo, for_trial, made_whole
 from high_pair.formats.opening import copy_suffixes, shown_as
 from high_pair.formats.picture.picture_file import PictureFile
-from high_pair.formats.web.addresses import web_address
+from high_pair.formats.web.addresses import name_of, web_address
 from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.serving import Call
@@ -29,6 +29,7 @@ from high_pair.review.measuring import PageBench
 # Documents with edits in them that are kept beside each as it is on disk: of a long one each
 # takes much room.
 MOST_EDITED = 3
+CHANGED = "it has changed on disk since it was opened. Open it again."
 
 
 @dataclass(frozen=True)
@@ -96,10 +97,11 @@ def version_of(path: Path) -> tuple[int, int]:
 
 @dataclass
 class _Opened:
-    """A document and what was made of it."""
+    """A document and what was made of it. inode: which file its name led to."""
 
     base: Document
     version: tuple[int, int]
+    inode: int
     edited: OrderedDict[tuple[tuple[Edit, ...], bool], Document] = field(
         default_factory=OrderedDict
     )
@@ -159,15 +161,25 @@ def _opened(call: Call, source: Source) -> _Opened:
     if found is None:
         version = version_of(source.path)
         if source.version is not None and version != source.version:
-            raise UnreadableFile(
-                source.path.name, "it has changed on disk since it was opened. Open it again."
-            )
+            raise UnreadableFile(name_of(source.path), CHANGED)
         document = open_document(source.path, source.web)
         if version_of(source.path) != version:
             document.close()
             raise UnreadableFile(source.path.name, "it changed while it was opened. Try again.")
-        found = shelf[source.key] = _Opened(document, version)
+        found = shelf[source.key] = _Opened(document, version, _inode_of(source.path))
+    elif _inode_of(source.path) == found.inode and version_of(source.path) != found.version:
+        # Written over where it lies: what is still to be read of it is another file's. One that
+        # is gone, or has another in its place, is held open and stays what it was.
+        let_go(call, source.key)
+        raise UnreadableFile(name_of(source.path), CHANGED)
     return found
+
+
+def _inode_of(path: Path) -> int:
+    try:
+        return path.stat().st_ino
+    except OSError:
+        return 0
 
 
 def _bench(call: Call) -> PageBench:

@@ -1,5 +1,6 @@
 """Documents that are open in other processes are what they are in this one."""
 
+import contextlib
 import os
 import threading
 import time
@@ -9,7 +10,7 @@ from pptx import Presentation
 from pptx.util import Pt
 
 from high_pair.app.window import DEMO
-from high_pair.errors import EditError, UnreadableFile
+from high_pair.errors import Cancelled, EditError, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
 from high_pair.process.host import Host, ProcessDied
@@ -81,8 +82,13 @@ class HeldTest(unittest.TestCase):
         document = self.processes.open(self.path)
         other = self.processes.open(DEMO)
         host = self.processes.host(other.source)
-        thread = threading.Thread(target=lambda: host.call(work.wait_until_stopped, stopped=over))
         done = False
+
+        def wait() -> None:
+            with contextlib.suppress(Cancelled):
+                host.call(work.wait_until_stopped, stopped=over)
+
+        thread = threading.Thread(target=wait)
 
         def over() -> bool:
             return done

@@ -9,6 +9,9 @@ from high_pair.formats.xml import Element, children, local_name, tag, whole
 
 # A sheet's last rows and columns are often repeated to its end; cells with words seldom.
 MOST_REPEATS = 4_000
+# Cells of a table that are gone through; rows past it count once, however often they are
+# repeated: their copies look the same.
+MOST_COPIES = 1_000_000
 MOST_COLUMNS, MOST_ROWS = 16_384, 1_048_576
 _ROW_GROUPS = ("table-rows", "table-row-group", "table-header-rows")
 _COLUMN_GROUPS = ("table-columns", "table-column-group", "table-header-columns")
@@ -60,7 +63,7 @@ def cells_in(table: Element, empty: bool = False) -> Iterator[PlacedCell]:
     A cell without a style has its row's default, or else its column's (§19.615).
     """
     defaults = defaults_of(table)
-    top = 0
+    top = given = 0
     for row, repeats in rows_of(table):
         row_default = row.get(tag("table:default-cell-style-name"), "")
         left = 0
@@ -72,7 +75,9 @@ def cells_in(table: Element, empty: bool = False) -> Iterator[PlacedCell]:
                     name = cell.get(tag("table:style-name")) or row_default
                     found.append((cell, column, name or _default(defaults, column)))
             left += across
-        for copy in range(min(repeats, MOST_REPEATS) if found else 0):
+        copies = min(repeats, MOST_REPEATS, 1 + (MOST_COPIES - given) // max(1, len(found)))
+        given += max(1, copies) * len(found)
+        for copy in range(max(1, copies) if found else 0):
             for cell, column, name in found:
                 if top + copy < MOST_ROWS:
                     yield PlacedCell(cell, top + copy, column, name)

@@ -60,10 +60,15 @@ class Deck:
     def _slide_members(self) -> tuple[str, ...]:
         listed = child(self._presentation.root, "p:sldIdLst")
         found = []
+        found_once: set[str] = set()
         for entry in listed.findall(tag("p:sldId")) if listed is not None else ():
             member = self._presentation.target_of(entry.get(tag("r:id"), ""))
-            if member in self._file.package.members:
+            if member in found_once:
+                # ECMA-376 Part 1 §13.3.8: each slide is a part of its own.
+                self._file.assume("a slide that the deck lists more than once counts once")
+            elif member in self._file.package.members:
                 found.append(member)
+                found_once.add(member)
             else:
                 self._file.assume("a slide that the deck lists isn't in the file: it is left out")
         if len(found) > MOST_SLIDES:
