@@ -12,7 +12,7 @@ from high_pair.formats.sheets.expressions import compiled
 from high_pair.formats.sheets.number_formats import sections_of
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.review.measuring import review_page
-from high_pair.scene.text import MOST_BREAKS, MOST_IN_WORD, MOST_TABS
+from high_pair.scene.text import MOST_BREAKS, MOST_IN_WORD, MOST_LETTERS, MOST_TABS
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, members, pack, run, shape
 from tools.attack import cases
@@ -78,6 +78,7 @@ class Texts(unittest.TestCase):
         for text, words in (
             ("w" * MOST_IN_WORD, "a word of more than"),
             ("\t" * MOST_TABS + "word", "tabs"),
+            ("w " * (MOST_LETTERS // 2), "letters"),
         ):
             with self.subTest(words):
                 (pair,) = self.pairs(shape(body(run(text))))
