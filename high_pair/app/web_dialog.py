@@ -9,9 +9,12 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QDoubleSpinBox,
+    QFileDialog,
     QFormLayout,
+    QHBoxLayout,
     QLabel,
     QLineEdit,
+    QPushButton,
     QSpinBox,
     QVBoxLayout,
     QWidget,
@@ -34,10 +37,18 @@ NO_ADDRESS = "Type an address that begins with http:// or https://, such as http
 
 
 class WebDialog(QDialog):
-    """The dialog. An address is asked for where `asks_address`; what is wrong stands in words."""
+    """The dialog. An address is asked for where `asks_address`; what is wrong stands in words.
+
+    local: the page is a file, for which further folders can be allowed.
+    """
 
     def __init__(
-        self, parent: QWidget | None, shown: WebSettings, asks_address: bool, address: str = ""
+        self,
+        parent: QWidget | None,
+        shown: WebSettings,
+        asks_address: bool,
+        address: str = "",
+        local: bool = False,
     ) -> None:
         super().__init__(parent)
         self.asks_address = asks_address
@@ -77,8 +88,17 @@ class WebDialog(QDialog):
             "A page that is a file loads what lies in its own folder. Name another one here that "
             "you trust it with, such as the folder of its style sheets; several with ; between."
         )
-        if not asks_address:
-            form.addRow("May load &from", self.folder)
+        self.choose = QPushButton("Choose…")
+        self.choose.setAccessibleName("Choose a folder from which the page may load")
+        self.choose.clicked.connect(self._choose_folder)
+        if local:
+            row = QHBoxLayout()
+            row.addWidget(self.folder)
+            row.addWidget(self.choose)
+            form.addRow("May load &from", row)
+            label = form.labelForField(row)
+            if isinstance(label, QLabel):
+                label.setBuddy(self.folder)
         self.dark = QCheckBox("The page is told that &dark colours are preferred")
         self.dark.setChecked(shown.dark)
         column.addWidget(self.dark)
@@ -127,6 +147,12 @@ class WebDialog(QDialog):
             self.states.isChecked(),
             self.folders,
         )
+
+    def _choose_folder(self) -> None:
+        """Add a folder that is chosen to those in the field."""
+        chosen = QFileDialog.getExistingDirectory(self, "A folder from which the page may load")
+        if chosen:
+            self.folder.setText(BETWEEN.join(dict.fromkeys((*self.folders, chosen))))
 
     @property
     def folders(self) -> tuple[str, ...]:

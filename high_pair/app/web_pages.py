@@ -10,7 +10,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QDialog
 
 from high_pair.app.web_dialog import WebDialog
-from high_pair.formats.web.addresses import as_path
+from high_pair.formats.web.addresses import as_path, web_address
 from high_pair.formats.web.settings import WebSettings
 from high_pair.review import tasks
 from high_pair.simulated.site import SITE_PAGES, SiteServer
@@ -47,7 +47,8 @@ class WebPages(QObject):
         shown = file.web if file is not None else None
         if shown is None:
             return
-        dialog = WebDialog(self.window, shown, False)
+        local = web_address(file.path) is None if file is not None else False
+        dialog = WebDialog(self.window, shown, False, local=local)
         if dialog.exec() == QDialog.DialogCode.Accepted:
             self.show_anew(dialog.shown)
 

@@ -11,7 +11,8 @@ import re
 from collections.abc import Sequence
 
 _LAST_NUMBER = re.compile(r"^(.*=)(\d+)$")
-_LAST_RANGE = re.compile(r"^(.*=)(\d+)-(\d+)$")
+_LAST_RANGE = re.compile(r"^(.*=)(\d{1,18})-(\d{1,18})$")
+MOST_IN_SPAN = 200_000
 
 
 def span(addresses: Sequence[str]) -> str:
@@ -36,12 +37,15 @@ def member_of(address: str) -> str:
 
 
 def expand(address: str) -> list[str]:
-    """Give the single addresses that `span` wrote as one."""
+    """Give the single addresses that `span` wrote as one.
+
+    A range that no paragraph's runs could fill is an address of nothing, and stays as it is.
+    """
     found: list[str] = []
     for part in address.split(" "):
         match = _LAST_RANGE.match(part)
-        if match:
-            first, last = int(match.group(2)), int(match.group(3))
+        first, last = (int(match.group(2)), int(match.group(3))) if match else (0, 0)
+        if match and last - first < MOST_IN_SPAN:
             found.extend(f"{match.group(1)}{number}" for number in range(first, last + 1))
         else:
             found.append(part)

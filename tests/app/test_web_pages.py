@@ -4,6 +4,7 @@ import socket
 import time
 import unittest
 import unittest.mock
+from dataclasses import replace
 
 from PySide6.QtCore import QMimeData, QPoint, Qt, QTimer, QUrl
 from PySide6.QtGui import QGuiApplication
@@ -170,6 +171,26 @@ class PagesInTheWindow(OpenedTest):
         self.window.controller.close_file(self.file.key)
         self.open(target)
         self.assertEqual(self.file.web, shown)
+
+    def test_a_folder_is_allowed_for_one_page_and_kept_nowhere(self):
+        dialog = WebDialog(self.window, WebSettings(), False, local=True)
+        self.addCleanup(dialog.deleteLater)
+        dialog.show()
+        dialog.folder.setText(f"{self.folder}; {self.folder}/none")
+        dialog.accept()
+        self.assertTrue(dialog.isVisible())
+        self.assertIn("no folder", dialog.problem.text())
+        dialog.folder.setText(str(self.folder))
+        dialog.accept()
+        self.assertFalse(dialog.isVisible())
+        self.assertEqual(dialog.shown.folders, (str(self.folder),))
+        self.settings.web = dialog.shown
+        self.assertEqual(self.settings.web.folders, ())
+        self.show("news.html", replace(WebSettings(states=False), folders=dialog.shown.folders))
+        target = self.folder / "work.highpair"
+        self.assertTrue(self.window.keeper.save(target))
+        self.assertNotIn("folders", target.read_text())
+        self.assertEqual(load_review(target).files[0].web.folders, ())
 
     def test_a_page_that_isnt_there_is_said(self):
         told = []

@@ -26,6 +26,11 @@ class Addresses(unittest.TestCase):
         self.assertEqual(span(singles), "a.xml#sp=1/p=2/r=3-5")
         self.assertEqual(expand(span(singles)), singles)
 
+    def test_a_range_without_end_is_an_address_of_nothing(self):
+        for last in ("99999999999", "9" * 5000):
+            self.assertEqual(expand(f"a.xml#sp=1/r=1-{last}"), [f"a.xml#sp=1/r=1-{last}"])
+        self.assertEqual(len(expand("a.xml#sp=1/r=1-5000")), 5000)
+
     def test_what_does_not_fit_together_is_listed(self):
         parts = ["a.xml#sp=1/p=2/r=3", "a.xml#sp=2/p=2/r=1"]
         self.assertEqual(expand(span(parts)), parts)
