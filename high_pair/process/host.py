@@ -42,6 +42,8 @@ STOPPING_SECONDS = 0.5
 MOST_SECONDS = 120.0
 # And a call that takes longer than this by the clock waits for something that never comes.
 MOST_WAITED = 1800.0
+# What a call may answer, in bytes: a long page in two layers.
+MOST_ANSWER = 400 * MEGABYTE
 
 
 class ProcessDied(ProcessEnded):
@@ -113,6 +115,8 @@ class Host:
         self._line: Connection | None = None
         self._control: Connection | None = None
         self._closed = False
+        # How many calls the process was asked for.
+        self._number = 0
 
     @property
     def process(self) -> int:
@@ -137,7 +141,12 @@ class Host:
         with self._lock:
             if self._closed:
                 raise Cancelled("The file was closed.")
-            line = self._started()
+            try:
+                line = self._started()
+            except (EOFError, OSError) as error:
+                self._end()
+                raise ProcessDied(f"can't be given a process of its own ({error})") from error
+            self._number += 1
             question = pickle.dumps((function, arguments), pickle.HIGHEST_PROTOCOL)
             try:
                 line.send_bytes(question)
@@ -170,7 +179,7 @@ class Host:
         asked_to_stop = None
         for look in itertools.count(1):
             while line.poll(LOOK_SECONDS):
-                kind, answer = pickle.loads(line.recv_bytes())
+                kind, answer = pickle.loads(line.recv_bytes(MOST_ANSWER))
                 if kind in (DONE, FAILED):
                     return (kind, answer) if asked_to_stop is None else (STOPPED, None)
                 if kind == TOLD:
@@ -191,7 +200,8 @@ class Host:
             if asked_to_stop is None and stopped():
                 asked_to_stop = time.monotonic()
                 assert self._control is not None
-                self._control.send_bytes(b"stop")
+                # By its number, lest it comes when the next call is under way.
+                self._control.send_bytes(b"%d" % self._number)
             if asked_to_stop is not None and time.monotonic() - asked_to_stop > STOPPING_SECONDS:
                 raise Cancelled("It was stopped.")
         raise AssertionError("it is counted without end")
@@ -210,6 +220,7 @@ class Host:
         with _interrupts_held(), _without_main():
             process.start()
             self._process, self._line, self._control = process, line, control
+            self._number = 0
         theirs.close()
         their_control.close()
         return line

@@ -32,12 +32,14 @@ class ProcessEnded(CallProblem):
 class Call:
     """A call under way, as the function that it runs sees it.
 
-    kept: what functions leave for later calls of the same process; on_stop: what
+    kept: what functions leave for later calls of the same process; number: of the
+    calls of this process, from 1; on_stop: what
     else is done, on another thread, when it is to stop.
     """
 
-    def __init__(self, line: Connection, kept: dict[str, Any]) -> None:
+    def __init__(self, line: Connection, kept: dict[str, Any], number: int) -> None:
         self._line = line
+        self.number = number
         self.kept = kept
         self._stopped = threading.Event()
         self.on_stop: Callable[[], None] = lambda: None
@@ -91,15 +93,18 @@ def serve(line: Connection, control: Connection) -> None:
     def listen() -> None:
         with contextlib.suppress(EOFError, OSError):
             while True:
-                control.recv_bytes()
+                number = int(control.recv_bytes())
                 for call in list(current):
-                    call.stop()
+                    if call.number == number:
+                        call.stop()
 
     threading.Thread(target=listen, daemon=True, name="control").start()
+    calls = 0
     with contextlib.suppress(EOFError, OSError):
         while True:
             function, arguments = pickle.loads(line.recv_bytes())
-            call = Call(line, kept)
+            calls += 1
+            call = Call(line, kept, calls)
             current.append(call)
             answer = _answered(function, call, arguments)
             current.clear()
