@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import math
 from collections.abc import Iterator
 
@@ -69,6 +70,7 @@ STRICT_TO_TRANSITIONAL = tuple(
 )
 
 
+@functools.cache
 def tag(name: str) -> str:
     """Turn `a:p` into lxml's `{namespace}p`."""
     prefix, _, local = name.partition(":")

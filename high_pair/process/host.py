@@ -29,7 +29,16 @@ from typing import Any
 
 from high_pair.errors import Cancelled
 from high_pair.process.limits import ENDED_FROM, MEGABYTE, memory_of, seconds_of
-from high_pair.process.serving import DONE, FAILED, TOLD, TOO_MUCH, CallProblem, ProcessEnded, serve
+from high_pair.process.serving import (
+    ALIVE,
+    DONE,
+    FAILED,
+    TOLD,
+    TOO_MUCH,
+    CallProblem,
+    ProcessEnded,
+    serve,
+)
 
 # What became of a call besides what `serving` has.
 STOPPED = "stopped"
@@ -62,16 +71,19 @@ class Budget:
 
 USUAL = Budget()
 # A call on a file may use so many seconds of the processor, and as many for each megabyte of it.
-SECONDS, SECONDS_A_MEGABYTE = 30.0, 30.0
+SECONDS, SECONDS_A_MEGABYTE = 60.0, 60.0
 
 
-def budget_for(path: Path) -> Budget:
-    """Give what a call on a file may use, which grows with the file."""
+def budget_for(path: Path, times: float = 1.0) -> Budget:
+    """Give what a call on a file may use, which grows with the file.
+
+    times: how much more a call may use that tries many changes of pages known to be sound.
+    """
     try:
         size = path.stat().st_size
     except OSError:
         size = 0
-    return replace(USUAL, seconds=SECONDS + SECONDS_A_MEGABYTE * size / MEGABYTE)
+    return replace(USUAL, seconds=times * (SECONDS + SECONDS_A_MEGABYTE * size / MEGABYTE))
 
 
 @contextlib.contextmanager
@@ -182,8 +194,9 @@ class Host:
                 kind, answer = pickle.loads(line.recv_bytes(MOST_ANSWER))
                 if kind in (DONE, FAILED):
                     return (kind, answer) if asked_to_stop is None else (STOPPED, None)
-                if kind == TOLD:
-                    told(*answer)
+                if kind in (TOLD, ALIVE):
+                    if kind == TOLD:
+                        told(*answer)
                     before, start = seconds_of(self.process), time.monotonic()
                 if stopped():
                     break

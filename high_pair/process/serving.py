@@ -10,6 +10,7 @@ import pickle
 import signal
 import sys
 import threading
+import time
 from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any
@@ -17,7 +18,9 @@ from typing import Any
 from high_pair.errors import HighPairError
 from high_pair.process.limits import MOST_MEMORY, die_with_parent, limit_memory
 
-DONE, FAILED, TOLD = "done", "failed", "told"
+DONE, FAILED, TOLD, ALIVE = "done", "failed", "told", "alive"
+# A call that asks so often whether it is to stop says now and then that it gets on.
+SIGN_SECONDS = 0.5
 TOO_MUCH = "It may be made to do harm, or is too large to be measured"
 
 
@@ -40,6 +43,7 @@ class Call:
     def __init__(self, line: Connection, kept: dict[str, Any], number: int) -> None:
         self._line = line
         self.number = number
+        self._sign = time.monotonic()
         self.kept = kept
         self._stopped = threading.Event()
         self.on_stop: Callable[[], None] = lambda: None
@@ -49,7 +53,14 @@ class Call:
         self._line.send_bytes(pickle.dumps((TOLD, words), pickle.HIGHEST_PROTOCOL))
 
     def stopped(self) -> bool:
-        """Tell whether nobody waits for it any more."""
+        """Tell whether nobody waits for it any more.
+
+        To ask is a sign of life: the call gets the time anew that it may take without one.
+        """
+        now = time.monotonic()
+        if now - self._sign > SIGN_SECONDS:
+            self._sign = now
+            self._line.send_bytes(pickle.dumps((ALIVE, None), pickle.HIGHEST_PROTOCOL))
         return self._stopped.is_set()
 
     def stop(self) -> None:

@@ -38,6 +38,9 @@ from high_pair.review.shop import (
 )
 
 MOST_PROCESSES = 6
+# Tasks that try many changes, or measure many pages, may use so much more than others.
+MANY_TRIALS = (tasks.apply_to_alike, tasks.propose, tasks.propose_at, tasks.save)
+TRYING = 20.0
 
 
 class Processes:
@@ -145,7 +148,13 @@ def run(
     path = wanted.source.path
     try:
         return host.call(
-            carry_out, wanted, task, arguments, stopped=stopped, told=told, budget=budget_for(path)
+            carry_out,
+            wanted,
+            task,
+            arguments,
+            stopped=stopped,
+            told=told,
+            budget=budget_for(path, TRYING if task in MANY_TRIALS else 1.0),
         )
     except CallProblem as problem:
         raise UnreadableFile(name_of(path), f"it {problem}.") from problem

@@ -19,6 +19,8 @@ from high_pair.review.parallel import LONG_DOCUMENT, PagePool
 
 STEPS = "high_pair.review.steps:"
 Progress = Callable[[int, int], None]
+# Looking for remedies tries many changes, and may use so much more than measuring does.
+TRYING = 20.0
 
 
 @dataclass(frozen=True)
@@ -59,7 +61,9 @@ def review(wanted: Wanted, with_remedies: bool, progress: Progress) -> Reviewed:
     with _Work(wanted) as work:
         try:
             pages = work.measured(progress)
-            report, short = work.call("report", wanted.path, pages, wanted.level, with_remedies)
+            report, short = work.call(
+                "report", wanted.path, pages, wanted.level, with_remedies, times=TRYING
+            )
         except FileProblem as problem:
             return Reviewed(wanted.path, None, str(problem))
         return Reviewed(wanted.path, report, falls_short=short)
@@ -69,7 +73,9 @@ def mend(wanted: Wanted, target: Path, progress: Progress) -> Mended:
     """Mend a file in a copy. Raises FileProblem."""
     with _Work(wanted) as work:
         pages = work.measured(progress)
-        words, left, short = work.call("remedy", wanted.path, pages, target, wanted.level)
+        words, left, short = work.call(
+            "remedy", wanted.path, pages, target, wanted.level, times=TRYING
+        )
         return Mended(words, tuple(left), short)
 
 
@@ -99,18 +105,14 @@ class _Work:
     def __exit__(self, *_: object) -> None:
         self._pool.close()
 
-    def call(self, step: str, *arguments: object) -> Any:
+    def call(self, step: str, *arguments: object, times: float = 1.0) -> Any:
         """Have a step done in the first process. Raises FileProblem."""
-        return self._call(self._pool.first, step, *arguments)
+        return self._call(self._pool.first, step, *arguments, times=times)
 
-    def _call(
-        self, host: Host, step: str, *arguments: object, told: Progress | None = None
-    ) -> object:
+    def _call(self, host: Host, step: str, *arguments: object, times: float = 1.0) -> Any:
         path = self._wanted.path
         try:
-            return host.call(
-                STEPS + step, *arguments, told=told or (lambda *_: None), budget=budget_for(path)
-            )
+            return host.call(STEPS + step, *arguments, budget=budget_for(path, times))
         except CallProblem as problem:
             raise UnreadableFile(name_of(path), f"it {problem}.") from problem
 

@@ -93,6 +93,9 @@ class Limits(HostTest):
     def test_work_that_tells_how_far_it_is_may_go_on(self) -> None:
         self.assertEqual(self.host.call(work.tell_and_loop, 5, budget=Budget(seconds=0.9)), 5)
 
+    def test_work_that_asks_whether_to_stop_gets_on(self) -> None:
+        self.assertTrue(self.host.call(work.ask_and_loop, 4.0, budget=Budget(seconds=1.5)))
+
     def test_who_waits_for_ever_is_ended(self) -> None:
         with self.assertRaisesRegex(ProcessEnded, "didn't answer"):
             self.host.call(work.sleep, 60, budget=Budget(wall=0.3))

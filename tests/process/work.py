@@ -37,6 +37,13 @@ def tell_and_loop(call: Call, times: int) -> int:
     return times
 
 
+def ask_and_loop(call: Call, seconds: float) -> bool:
+    end = time.process_time() + seconds
+    while time.process_time() < end:
+        call.stopped()
+    return True
+
+
 def eat(_call: Call, megabytes: int) -> int:
     held = []
     for _ in range(megabytes):

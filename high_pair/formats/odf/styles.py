@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -132,26 +133,34 @@ class TextStyles:
 
     entries: tuple[tuple[str, Element], ...]
 
-    def _properties(self) -> list[tuple[str, Element]]:
-        found = []
-        for words, style in self.entries:
-            holder = child(style, "style:text-properties")
-            if holder is not None:
-                found.append((words, holder))
-        return found
+    # Each run asks for a dozen properties of the same few styles.
+    @functools.cached_property
+    def _text(self) -> list[tuple[str, Element]]:
+        return self._holders("text")
+
+    @functools.cached_property
+    def _paragraph(self) -> list[tuple[str, Element]]:
+        return self._holders("paragraph")
+
+    def _holders(self, kind: str) -> list[tuple[str, Element]]:
+        found = ((words, child(each, f"style:{kind}-properties")) for words, each in self.entries)
+        return [(words, holder) for words, holder in found if holder is not None]
 
     def get(self, name: str) -> str | None:
         """Give the nearest text property."""
-        return next((h.get(tag(name)) for _, h in self._properties() if h.get(tag(name))), None)
+        key = tag(name)
+        return next((value for _, holder in self._text if (value := holder.get(key))), None)
 
     def paragraph(self, name: str) -> str | None:
         """Give the nearest paragraph property."""
-        return attribute([style for _, style in self.entries], "paragraph", name)
+        key = tag(name)
+        values = (holder.get(key) for _, holder in self._paragraph)
+        return next((value for value in values if value is not None), None)
 
     def size(self) -> float:
         """Give the size in points; a percentage is of the next style's size (§20.190)."""
         factor = 1.0
-        for _, holder in self._properties():
+        for _, holder in self._text:
             stated = holder.get(tag("fo:font-size"))
             if stated is None:
                 continue
@@ -171,7 +180,7 @@ class TextStyles:
 
     def colour_source(self) -> tuple[str, Element] | None:
         """Give the nearest text properties that decide the colour, with their words."""
-        for words, holder in self._properties():
+        for words, holder in self._text:
             if holder.get(tag("style:use-window-font-color")) == "true":
                 return words, holder
             if holder.get(tag("fo:color")) is not None:
