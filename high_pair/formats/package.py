@@ -113,6 +113,10 @@ class Package:
                 self.name, f"it would unpack to {total / 1024**3:,.1f} GB, more than is read."
             )
 
+    def size_of(self, member: str) -> int:
+        """Give the bytes of a member as it says itself, 0 when it isn't there."""
+        return self._zip.getinfo(member).file_size if member in self.members else 0
+
     def read(self, member: str) -> bytes:
         """Give a member's bytes. Raises UnreadableFile when it is missing or damaged."""
         limit = MOST_BYTES_OF_XML if _is_xml(member) else MOST_BYTES_OF_MEMBER

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from high_pair.formats.drawing.theme import Theme, read_theme
@@ -58,6 +58,12 @@ class PartStore:
         if root is None:
             root = parse(self.package.read(member), self.package.name, member)
         return Part(member, root, relationships_of(self.package, member))
+
+    def part_by(self, member: str, each: str, take: Callable[[Element], None]) -> Part:
+        """Parse a part of the file whose elements of a name are taken one by one, see `parse`."""
+        package = self.package
+        root = parse(package.read(member), package.name, member, each, take)
+        return Part(member, root, relationships_of(package, member))
 
     def shared(self, member: str) -> Part | None:
         """Give a part that several slides use; None when it isn't there."""

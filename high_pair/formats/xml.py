@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import functools
+import io
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from lxml import etree
 
@@ -77,18 +78,29 @@ def tag(name: str) -> str:
     return f"{{{NAMESPACES[prefix]}}}{local}"
 
 
-def parse(data: bytes, file: str, member: str) -> Element:
+def parse(
+    data: bytes,
+    file: str,
+    member: str,
+    each: str = "",
+    take: Callable[[Element], None] = lambda _element: None,
+) -> Element:
     """Parse a part of a package; entities and document types are refused.
 
-    file, member: for the message. Raises UnreadableFile.
+    file, member: for the message; each: elements of this name are handed to `take` as soon
+    as they are read, and emptied then, of which there may be more than there is room for.
+    Raises UnreadableFile.
     """
     for strict, transitional in STRICT_TO_TRANSITIONAL:
         data = data.replace(strict.encode() + b'"', transitional.encode() + b'"')
-    parser = etree.XMLParser(
-        resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False
-    )
     try:
-        root = etree.fromstring(data, parser)
+        if each:
+            root = _thinned(data, tag(each), take)
+        else:
+            parser = etree.XMLParser(
+                resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False
+            )
+            root = etree.fromstring(data, parser)
     except (etree.XMLSyntaxError, ValueError) as error:
         # The parser's words end with a place of its own, and may have several lines.
         words = " ".join(str(error).replace("(<string>, ", "(").split())
@@ -103,6 +115,23 @@ def parse(data: bytes, file: str, member: str) -> Element:
             f"its part {member} declares a document type, which office files never do. "
             "It may be made to do harm; don't trust it.",
         )
+    return root
+
+
+def _thinned(data: bytes, name: str, take: Callable[[Element], None]) -> Element:
+    parser = etree.iterparse(
+        io.BytesIO(data),
+        events=("end",),
+        tag=name,
+        resolve_entities=False,
+        no_network=True,
+        load_dtd=False,
+        huge_tree=False,
+    )
+    for _, element in parser:
+        take(element)
+        del element[:]
+    root: Element = parser.root
     return root
 
 

@@ -6,6 +6,7 @@ own style and no other (§18.3.1.4): one that names none has the first.
 
 from __future__ import annotations
 
+from array import array
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -56,61 +57,94 @@ class Cells:
         return self.places.get((row, column))
 
 
-def read_cells(data: Element | None, shared: list[SharedText]) -> Cells:
-    """Read a sheetData; cells without any text are left out."""
-    rows: list[int] = []
-    columns: list[int] = []
-    styles: list[int] = []
-    values: list[float | str] = []
-    rich: dict[int, SharedText] = {}
-    letters: dict[str, int] = {}
-    next_row = 0
-    for row in data.iter(_ROW) if data is not None else ():
+@dataclass(frozen=True)
+class Written:
+    """All cells that a sheet writes down, empty ones too: arrays of one entry each."""
+
+    rows: NDArray[np.int32]
+    columns: NDArray[np.int32]
+    styles: NDArray[np.int32]
+
+
+class CellReader:
+    """Reads the cells of a sheet row by row; those without any text are left out."""
+
+    def __init__(self, shared: list[SharedText]) -> None:
+        self._shared = shared
+        self._rows, self._columns, self._styles = array("i"), array("i"), array("i")
+        self._values: list[float | str] = []
+        self._rich: dict[int, SharedText] = {}
+        self._letters: dict[str, int] = {}
+        self._next_row = 0
+        self._written = tuple(array("i") for _ in range(3))
+
+    def row(self, row: Element) -> None:
+        """Read a row."""
         stated = digits(row.get("r"))
-        here = stated - 1 if stated is not None else next_row
+        here = stated - 1 if stated is not None else self._next_row
         if not 0 <= here < MOST_ROWS:
-            continue
-        next_row = here + 1
+            return
+        self._next_row = here + 1
         next_column = 0
         for cell in row:
             if cell.tag != _CELL:
                 continue
-            name = cell.get("r")
-            if name is not None:
-                column_letters = name.rstrip("0123456789")
-                column = letters.get(column_letters, -1)
-                if column < 0:
-                    alphabetic = column_letters.isalpha() and len(column_letters) <= 3
-                    column = column_number(column_letters) if alphabetic else next_column
-                    letters[column_letters] = column
-            else:
-                column = next_column
+            column = self._column(cell.get("r"), next_column)
             next_column = column + 1
-            value = _value(cell, shared)
-            if value is None or len(values) >= MOST_CELLS:
-                continue
-            if isinstance(value, SharedText):
-                if value.element is not None:
-                    rich[len(values)] = value
-                value = value.words
-            if isinstance(value, str) and not value.strip():
-                continue
-            if column >= MOST_COLUMNS:
-                continue
-            style = digits(cell.get("s")) or 0
-            rows.append(here)
-            columns.append(column)
-            styles.append(min(style, MOST_STYLES))
-            values.append(value)
-    numbers = np.array([v if isinstance(v, float) else np.nan for v in values], np.float64)
-    return Cells(
-        np.array(rows, np.int32),
-        np.array(columns, np.int32),
-        np.array(styles, np.int32),
-        values,
-        numbers,
-        {place: text for place, text in rich.items() if place < len(values)},
-    )
+            style = min(digits(cell.get("s")) or 0, MOST_STYLES)
+            if column < MOST_COLUMNS:
+                for values, each in zip(self._written, (here, column, style), strict=True):
+                    values.append(each)
+                self._take(cell, here, column, style)
+
+    def _column(self, name: str | None, usual: int) -> int:
+        if name is None:
+            return usual
+        letters = name.rstrip("0123456789")
+        column = self._letters.get(letters, -1)
+        if column < 0:
+            alphabetic = letters.isalpha() and len(letters) <= 3
+            column = column_number(letters) if alphabetic else usual
+            self._letters[letters] = column
+        return column
+
+    def _take(self, cell: Element, row: int, column: int, style: int) -> None:
+        value = _value(cell, self._shared)
+        if value is None or len(self._values) >= MOST_CELLS:
+            return
+        words = value.words if isinstance(value, SharedText) else value
+        if isinstance(words, str) and not words.strip():
+            return
+        if isinstance(value, SharedText) and value.element is not None:
+            self._rich[len(self._values)] = value
+        self._rows.append(row)
+        self._columns.append(column)
+        self._styles.append(style)
+        self._values.append(words)
+
+    def cells(self) -> Cells:
+        """Give the cells that were read."""
+        numbers = (v if isinstance(v, float) else np.nan for v in self._values)
+        return Cells(
+            np.array(self._rows, np.int32),
+            np.array(self._columns, np.int32),
+            np.array(self._styles, np.int32),
+            self._values,
+            np.fromiter(numbers, np.float64, len(self._values)),
+            self._rich,
+        )
+
+    def written(self) -> Written:
+        """Give all cells that were there."""
+        return Written(*(np.array(each, np.int32) for each in self._written))
+
+
+def read_cells(data: Element | None, shared: list[SharedText]) -> Cells:
+    """Read a sheetData; cells without any text are left out."""
+    reader = CellReader(shared)
+    for row in data.iter(_ROW) if data is not None else ():
+        reader.row(row)
+    return reader.cells()
 
 
 def _value(cell: Element, shared: list[SharedText]) -> float | str | SharedText | None:

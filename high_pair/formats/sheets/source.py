@@ -9,7 +9,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.formats.sheets.cells import Cells, SharedText, read_cells
+from high_pair.formats.sheets.cells import Cells, SharedText, Written, read_cells
 from high_pair.formats.sheets.conditional import Rule, read_rules
 from high_pair.formats.sheets.expressions import Reader
 from high_pair.formats.sheets.looks import Place
@@ -38,12 +38,13 @@ class WorkbookSource:
         from_1904: bool = False,
         styles_of_file: Mapping[int, int] | None = None,
         cells: Cells | None = None,
+        written: Written | None = None,
     ) -> None:
         """Read the cells.
 
         styles_of_file: for styles that edits have made, the ones that their cells
         have in the file, by which addresses name them; cells: of this root, where
-        they were read before.
+        they were read before; written: all cells, where the root doesn't hold them.
         """
         self.root = root
         self.place = place
@@ -51,6 +52,7 @@ class WorkbookSource:
         self.from_1904 = from_1904
         self._styles_of_file = styles_of_file or {}
         self._shared = shared
+        self._written = written
         self.cells = cells or read_cells(child(root, "x:sheetData"), shared)
 
     @property
@@ -173,6 +175,8 @@ class WorkbookSource:
 
     def dressed(self, area: Area) -> dict[tuple[int, int], Style]:
         """Give the styles of an area's cells that have fills or borders, empty cells too."""
+        if self._written is not None:
+            return self._dressed_of(self._written, area)
         found: dict[tuple[int, int], Style] = {}
         for row in range(area.top, area.bottom + 1):
             for cell in children(self.rows.get(row)):
@@ -183,6 +187,14 @@ class WorkbookSource:
                 if style.fill is not None or style.edges:
                     found[place] = style
         return found
+
+    def _dressed_of(self, written: Written, area: Area) -> dict[tuple[int, int], Style]:
+        inside = (written.rows >= area.top) & (written.rows <= area.bottom)
+        inside &= (written.columns >= area.left) & (written.columns <= area.right)
+        places = zip(written.rows[inside].tolist(), written.columns[inside].tolist(), strict=True)
+        styles = (self.styles.style(each) for each in written.styles[inside].tolist())
+        dressed = zip(places, styles, strict=True)
+        return {at: each for at, each in dressed if each.fill is not None or each.edges}
 
 
 def _points(width: float) -> float:

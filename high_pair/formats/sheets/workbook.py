@@ -15,7 +15,7 @@ from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.office_file import OfficeFile
 from high_pair.formats.package import Package
 from high_pair.formats.parts import Part
-from high_pair.formats.sheets.cells import Cells, SharedText, shared_text
+from high_pair.formats.sheets.cells import CellReader, Cells, SharedText, Written, shared_text
 from high_pair.formats.sheets.colours import SheetColours, read_palette
 from high_pair.formats.sheets.comments import comment_texts
 from high_pair.formats.sheets.drawings import (
@@ -52,6 +52,9 @@ MOST_SHEETS = 2_000
 ROUND = 24.0
 CHART_SHEET = "a chart that is a sheet of its own isn't read yet"
 
+# A sheet's part of so many bytes isn't held as elements: a million cells would take a gigabyte.
+LARGE_SHEET = 16 * 1024**2
+
 
 class Workbook:
     """An open workbook; see `formats.document.Document`, whose methods it has."""
@@ -68,6 +71,8 @@ class Workbook:
         # What the file itself holds, which edits of other parts leave as it is.
         self._parts: dict[str, Part] = {}
         self._cells: dict[str, Cells] = {}
+        # All cells of sheets that are too large to be held as elements.
+        self._written: dict[str, Written] = {}
         self._strings: list[SharedText] = []
         self._read()
 
@@ -148,6 +153,7 @@ class Workbook:
                     self._from_1904,
                     own,
                     self._cells.get(member),
+                    self._written.get(member),
                 )
                 self._cells[member] = source.cells
                 self._sheets[count] = Sheet(
@@ -162,8 +168,21 @@ class Workbook:
     def _part(self, member: str) -> Part:
         """Give a sheet's part, parsed once: it may be large."""
         if member not in self._parts:
-            self._parts[member] = self._file.store.part(member)
+            self._parts[member] = self._read_part(member)
         return self._parts[member]
+
+    def _read_part(self, member: str) -> Part:
+        store = self._file.store
+        size = self._file.package.size_of(member)
+        if member in self._file.edited or size < LARGE_SHEET:
+            self._written.pop(member, None)
+            return store.part(member)
+        # As elements its cells take ten times their room; of most only values count.
+        reader = CellReader(self._strings)
+        part = store.part_by(member, "x:row", reader.row)
+        self._cells.setdefault(member, reader.cells())
+        self._written[member] = reader.written()
+        return part
 
     def _tables(self, part: Part) -> tuple[SheetTable, ...]:
         found = []
@@ -285,7 +304,10 @@ class Workbook:
         workbook._file = self._file.with_edited(roots)
         changed = {*roots, *self._file.edited}
         strings = self._place.strings
-        workbook._parts = {key: part for key, part in self._parts.items() if key not in changed}
+        # A large sheet's cells name entries of the list of words, and are read anew with it.
+        anew = changed | (set(self._written) if strings in changed else set())
+        workbook._parts = {key: part for key, part in self._parts.items() if key not in anew}
+        workbook._written = {key: each for key, each in self._written.items() if key not in anew}
         workbook._cells = {
             member: restyled.cells(member, cells)
             for member, cells in self._cells.items()
