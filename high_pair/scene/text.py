@@ -160,6 +160,7 @@ class TextBlock:
 
 # What no page of a person's has in one paragraph; laying it out takes minutes.
 MOST_LETTERS, MOST_IN_WORD, MOST_TABS, MOST_BREAKS = 100_000, 20_000, 2_000, 5_000
+MOST_RUNS = 10_000
 # So many letters stand for such a paragraph.
 KEPT_OF_ABSURD = 400
 # Without an opportunity to break a line: blanks, and scripts that are written without them.
@@ -177,6 +178,8 @@ def within_reason(runs: tuple[Run, ...]) -> tuple[Run, ...]:
         why = f"its paragraph has more than {MOST_BREAKS:,} line breaks"
     elif max((len(each.group()) for each in _UNBROKEN.finditer(text)), default=0) > MOST_IN_WORD:
         why = f"it has a word of more than {MOST_IN_WORD:,} letters"
+    elif len(runs) > MOST_RUNS:
+        why = f"its paragraph has more than {MOST_RUNS:,} runs"
     elif len(text) > MOST_LETTERS:
         why = f"its paragraph has more than {MOST_LETTERS:,} letters"
     else:

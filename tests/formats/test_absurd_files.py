@@ -12,7 +12,7 @@ from high_pair.formats.sheets.expressions import compiled
 from high_pair.formats.sheets.number_formats import sections_of
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.review.measuring import review_page
-from high_pair.scene.text import MOST_BREAKS, MOST_IN_WORD, MOST_LETTERS, MOST_TABS
+from high_pair.scene.text import MOST_BREAKS, MOST_IN_WORD, MOST_LETTERS, MOST_RUNS, MOST_TABS
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, members, pack, run, shape
 from tools.attack import cases
@@ -96,6 +96,11 @@ class Texts(unittest.TestCase):
             breaks = shape(body(run("Word") + "<a:br/>" * count))
             (pair,) = self.pairs(breaks)
             self.assertIs(pair.verdict, verdict, pair.reason)
+
+    def test_so_with_runs(self) -> None:
+        for count in (MOST_RUNS, MOST_RUNS + 1):
+            (pair,) = self.pairs(shape(body(run("w ") * count)))
+            self.assertEqual("more than 10,000 runs" in pair.reason, count > MOST_RUNS)
 
     def test_scripts_without_blanks_have_no_such_words(self) -> None:
         (pair,) = self.pairs(shape(body(run("\u6f22" * (MOST_IN_WORD + 1)))))

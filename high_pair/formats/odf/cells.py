@@ -9,8 +9,8 @@ from high_pair.formats.xml import Element, children, local_name, tag, whole
 
 # A sheet's last rows and columns are often repeated to its end; cells with words seldom.
 MOST_REPEATS = 4_000
-# Cells of a table that are gone through; rows past it count once, however often they are
-# repeated: their copies look the same.
+# Cells of a table that are gone through; rows and cells past it count once, however often they
+# are repeated: their copies look the same.
 MOST_COPIES = 100_000
 MOST_COLUMNS, MOST_ROWS = 16_384, 1_048_576
 _ROW_GROUPS = ("table-rows", "table-row-group", "table-header-rows")
@@ -67,11 +67,13 @@ def cells_in(table: Element, empty: bool = False) -> Iterator[PlacedCell]:
     for row, repeats in rows_of(table):
         row_default = row.get(tag("table:default-cell-style-name"), "")
         left = 0
+        most_across = MOST_REPEATS if given < MOST_COPIES else 1
         found: list[tuple[Element, int, str]] = []
         for cell in children(row):
             across = max(1, whole(cell, tag("table:number-columns-repeated"), 1))
             if local_name(cell) == "table-cell" and (empty or has_words(cell)):
-                for column in range(left, min(left + min(across, MOST_REPEATS), MOST_COLUMNS)):
+                shown = min(across, most_across)
+                for column in range(left, min(left + shown, MOST_COLUMNS)):
                     name = cell.get(tag("table:style-name")) or row_default
                     found.append((cell, column, name or _default(defaults, column)))
             left += across
