@@ -18,6 +18,7 @@ from PySide6.QtWidgets import QApplication
 from benchmarks.shown import shown_window
 from high_pair.app.fitting.handles import dragged, handles_of
 from high_pair.app.window import DEMO, Window
+from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
 from high_pair.remedy.overlays import propose_overlays, site_for
 from high_pair.review.measuring import PageBench
@@ -63,7 +64,7 @@ def main() -> None:
         _settle(application, window)
         canvas, desk = window.desk.view.canvas, window.desk
         copy = sorted(_timed(canvas.repaint, FRAMES))[FRAMES // 2]
-        _solvers(window, copy)
+        _solvers(copy)
         file = next(iter(window.controller.session.files.values()))
         pair = next(
             pair
@@ -83,23 +84,24 @@ def main() -> None:
         window.close()
 
 
-def _solvers(window: Window, copy: float) -> None:
-    file = next(iter(window.controller.session.files.values()))
+def _solvers(copy: float) -> None:
+    document = open_document(DEMO)
     bench, asked = PageBench(), Asked()
     found = []
     for number in PHOTOGRAPHS:
-        page = bench.get(file.document, number, asked)
+        page = bench.get(document, number, asked)
         for pair in page.pairs:
             if pair.verdict is not Verdict.FALLS_SHORT:
                 continue
 
             def solve(pair=pair, page=page) -> None:  # type: ignore[no-untyped-def]
-                proposals_for([pair], file.document, bench, asked)
+                proposals_for([pair], document, bench, asked)
                 site = site_for(page, [pair])
                 if not isinstance(site, str):
                     propose_overlays(site, "", asked.coverage)
 
             found += _timed(solve, 3)
+    document.close()
     _said("all remedies for a pair over a photograph", found, SOLVER_TARGET, copy)
 
 

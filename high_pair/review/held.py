@@ -19,6 +19,7 @@ from typing import Any
 from high_pair.colour.srgb import Bytes
 from high_pair.errors import Cancelled, HighPairError, UnreadableFile
 from high_pair.formats.document import PageInfo
+from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import is_page, name_of
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.process.host import CallProblem, Host, budget_for
@@ -52,6 +53,7 @@ class Processes:
         self._keys = itertools.count(1)
         self._of_pages: Host | None = None
         self._closed: set[int] = set()
+        self._ended = False
         # The host of each file, those used last at the end.
         self._hosts: OrderedDict[int, Host] = OrderedDict()
 
@@ -63,7 +65,11 @@ class Processes:
     ) -> HeldDocument:
         """Open a file or a web address. Raises UnreadableFile, and Cancelled when stopped."""
         source = Source(next(self._keys), path, web)
-        found = run(self.host(source), Wanted(source), facts, path, stopped=stopped)
+        try:
+            found = run(self.host(source), Wanted(source), facts, path, stopped=stopped)
+        except BaseException:
+            self.close(source)
+            raise
         return HeldDocument(self, replace(source, version=found.version), found, found.boxes)
 
     def picture(self, path: Path) -> Bytes:
@@ -86,10 +92,10 @@ class Processes:
         Raises Cancelled for a file that was closed.
         """
         with self._lock:
-            if source.key in self._closed:
+            if source.key in self._closed or self._ended:
                 raise Cancelled("The file was closed.")
             host = self._hosts.pop(source.key, None)
-            if host is None and is_page(source.path):
+            if host is None and _needs_engine(source.path):
                 host = self._of_pages = self._of_pages or Host()
             self._hosts[source.key] = host = host or Host()
             others = dict.fromkeys(each for each in self._hosts.values() if each is not host)
@@ -114,14 +120,19 @@ class Processes:
             host.close()
 
     def close_all(self) -> None:
-        """End all processes at once."""
+        """End all processes at once; none is started any more."""
         with self._lock:
             hosts = list(self._hosts.values())
-            self._closed |= set(self._hosts)
+            self._ended = True
             self._hosts = OrderedDict()
             self._of_pages = None
         for host in hosts:
             host.close()
+
+
+def _needs_engine(path: Path) -> bool:
+    """Tell whether the browser engine shows a file, of which one process is enough."""
+    return is_page(path) or path.suffix.lower() == drawing.SUFFIX
 
 
 def _let_go(host: Host, key: int) -> None:

@@ -78,6 +78,16 @@ class HeldTest(unittest.TestCase):
         for document in documents:
             self.assertTrue(document.run(tasks.measure, 0, Asked(), 0).review.pairs)
 
+    def test_what_cannot_be_opened_leaves_no_process_and_after_the_end_none_begins(self):
+        bad = self.folder.write(b"PK and nothing more", "bad.pptx")
+        with self.assertRaises(UnreadableFile):
+            self.processes.open(bad)
+        self.assertEqual(self.processes._hosts, {})
+        self.processes.close_all()
+        with self.assertRaises(Cancelled):
+            self.processes.open(self.path)
+        self.assertEqual(self.processes._hosts, {})
+
     def test_another_files_loop_concerns_nobody_else(self):
         document = self.processes.open(self.path)
         other = self.processes.open(DEMO)
