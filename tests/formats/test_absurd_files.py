@@ -31,6 +31,8 @@ class Attacks(unittest.TestCase):
         "slides: a million marks of direction",
         "slides: a hundred thousand tabs",
         "slides: a slide listed ten thousand times",
+        "slides: letters with a gradient of fifty thousand stops",
+        "slides: a path of two hundred thousand curves",
         "document: a word of a million letters",
         "document: a hundred thousand tabs",
         "open slides: a word of a million letters",

@@ -247,12 +247,18 @@ def read_geometry(properties: Element | None, box: Box) -> Geometry | None:
     return read_custom(custom, box)
 
 
+# More lines and curves than this aren't painted: a map of a coast has a tenth of them.
+MOST_LINES = 30_000
+
+
 def read_custom(element: Element, box: Box) -> Geometry:
     """Read a custom geometry (§20.1.9.8): guides, paths and text rectangle.
 
-    Paths that are lightened or darkened copies of the fill aren't painted yet:
-    the outline then counts as unknown.
+    Paths that are lightened or darkened copies of the fill aren't painted yet, nor
+    are those of more lines than MOST_LINES: the outline then counts as unknown.
     """
+    if sum(len(path) for path in children(child(element, "a:pathLst"))) > MOST_LINES:
+        return Geometry("custom, of too many lines", None, box)
     formulas = [
         (guide.get("name", ""), guide.get("fmla", ""))
         for listing in ("a:avLst", "a:gdLst")

@@ -12,6 +12,10 @@ from high_pair.scene.paint import Gradient, LinearGradient, NestedGradient, Roun
 UNITS_OF_A_DEGREE = 60_000
 
 
+# No person's gradient has more; each is a colour that letters may have.
+MOST_STOPS = 1_000
+
+
 def stops_of(element: Element, palette: Palette) -> tuple[Stop, ...]:
     """Read a gradient's stops in rising order, the first at 0 and the last at 1.
 
@@ -89,6 +93,8 @@ def read_gradient(
     stops = stops_of(element, palette)
     if not stops:
         return "a gradient without readable stops can't be painted"
+    if len(stops) > MOST_STOPS:
+        return f"a gradient of more than {MOST_STOPS:,} stops isn't painted"
     upright = not flag(element, "rotWithShape", default=True)
     target = page_box if upright else box
     tile = child(element, "a:tileRect")
