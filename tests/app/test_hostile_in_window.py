@@ -46,11 +46,14 @@ class HostileInTheWindow(WindowTest):
     def test_work_without_end_is_an_error_on_that_file_and_the_others_go_on(self) -> None:
         good = self.write(PALE, "good.pptx")
         bad = self.write(PALE * 6_000, "bad.pptx")
-        budgets = lambda path: Budget(seconds=1.0) if path.name == "bad.pptx" else Budget()  # noqa: E731
+
+        def budgets(path: Path, _times: float = 1.0) -> Budget:
+            return Budget(seconds=1.0) if path.name == "bad.pptx" else Budget()
+
         with mock.patch.object(held, "budget_for", budgets):
             self.window.open_paths([bad, good])
             self.assertLess(self.watched(), ANSWERS)
-        self.assertEqual(len(self.told), 1)
+        self.assertEqual(len(self.told), 1, self.told)
         self.assertIn("bad.pptx: it had no end after 1 s of work", self.told[0])
         session = self.window.controller.session
         self.assertEqual(session.counts()[Verdict.FALLS_SHORT], 1)
