@@ -23,7 +23,7 @@ LINTERS = {
     "mypy": [str(BIN / "mypy")],
     "import-linter": [str(BIN / "lint-imports")],
 }
-SECONDS_PER_MODULE = 480
+SECONDS_PER_MODULE = 900
 
 
 def run(command: list[str]) -> tuple[int, str, float]:
