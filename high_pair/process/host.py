@@ -22,7 +22,7 @@ import time
 import types
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
-from multiprocessing import forkserver
+from multiprocessing import forkserver, resource_tracker
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
@@ -113,6 +113,8 @@ def _without_main() -> Iterator[None]:
 
 def get_ready() -> None:
     """Start the server of processes, if it doesn't run yet; it loads while we go on."""
+    # First, since it lets Ctrl+C through again when it has started.
+    resource_tracker.ensure_running()
     with _starting, _interrupts_held():
         multiprocessing.get_context("forkserver").set_forkserver_preload(list(LOADED))
         forkserver.ensure_running()
