@@ -26,10 +26,14 @@ Pixels = NDArray[np.uint8]
 Words = NDArray[np.uint32]
 # A higher view fails to paint without a word: 20,000 px were whole, 30,000 px were not.
 TALLEST = 16_000
+# So high it is for a page that is painted in parts: each row of it is held five times over.
+PART = 12_000
 # What a painting of a whole page may hold: up to four are held at a time, in less than a gigabyte.
 MOST_PIXELS = 33_000_000
 # So many rows of a painting are worked on at a time, where several are compared.
-BAND = 2_048
+BAND = 512
+# And so many of the view are brought over at a time, where the page is higher than it.
+SLICE = 2_000
 # A page of more elements, each frame of which takes seconds, is painted as far as the view alone.
 MOST_ELEMENTS = 150_000
 COUNT = "document.getElementsByTagName('*').length"
@@ -79,8 +83,8 @@ class Painter:
         page.ask("highPair.noteHeights()")
         width, height = page.ask("highPair.size()")
         for _ in range(3):
-            view_height = min(TALLEST, round(height * self.zoom)) + MARK
-            page.view.resize(page.wanted.width, view_height)
+            high = round(height * self.zoom)
+            page.view.resize(page.wanted.width, (high if high <= TALLEST else PART) + MARK)
             pause(0.02)
             page.settle(quiet=0.1)
             pinned = page.ask("highPair.pinHeights()")
@@ -165,12 +169,12 @@ class Painter:
             self.page.ask(f"highPair.scrollTo({top / self.zoom}, {str(top > 0).lower()})")
             self.show_again()
             reached = round(float(self.page.ask("highPair.scrolled()")) * self.zoom)
-            image = self._rendered()
-            # Without a copy of its own: a view as high as this one takes 80 MB.
-            part = self._words_of(image)[top - reached :]
-            stop = min(rows, top + len(part))
-            whole[top:stop] = part[: stop - top]
-            del part, image
+            stop = min(rows, reached + self._view_rows)
+            # Some rows at a time: an image of the whole view takes 80 MB.
+            for first in range(top, stop, SLICE):
+                last = min(stop, first + SLICE)
+                image = self._rendered(QRect(0, first - reached, width, last - first))
+                whole[first:last] = self._words_of(image)
             if stop <= top:
                 break
             top = stop

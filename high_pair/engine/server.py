@@ -20,11 +20,19 @@ from high_pair.engine.no_network import take_network_away
 from high_pair.engine.page import BrowserPage, PageProblem, Wanted
 from high_pair.engine.snapshot import taken
 from high_pair.engine.wire import Line, Silence
-from high_pair.process.limits import MEGABYTE, MOST_MEMORY, die_with_parent, limit_memory
+from high_pair.process.limits import (
+    MEGABYTE,
+    MOST_MEMORY,
+    die_with_parent,
+    limit_memory,
+    memory_of,
+)
 
 FONTS = Path(__file__).resolve().parent.parent / "data" / "fonts"
 # Pages that stay loaded, so that changes can be tried in them.
 MOST_OPEN = 3
+# And only so many as leave room for one to be painted.
+CROWDED = 350 * MEGABYTE
 # Memory that the engine sets aside and never uses: the kernel counts it too.
 SET_ASIDE = 512 * MEGABYTE
 NOT_WANTED = (
@@ -103,16 +111,23 @@ class Server:
         page = self._open.get(wanted)
         if page is not None and not page.page.died:
             self._open.move_to_end(wanted)
+            self._make_room(1)
             return page
         self._close(wanted)
-        while len(self._open) >= MOST_OPEN:
-            self._close(next(iter(self._open)))
+        self._make_room(0)
         page = BrowserPage(wanted, self.connection, self.folder)
         self._open[wanted] = page
         start = time.monotonic()
         page.load()
         page.load_seconds = time.monotonic() - start
         return page
+
+    def _make_room(self, kept: int) -> None:
+        """Close pages, those that weren't used for longest first; kept: how many stay anyway."""
+        while len(self._open) > kept and (
+            len(self._open) >= MOST_OPEN + kept or memory_of(os.getpid()) > CROWDED
+        ):
+            self._close(next(iter(self._open)))
 
     def _close(self, wanted: Wanted, hung: bool = False) -> None:
         page = self._open.pop(wanted, None)
@@ -156,7 +171,7 @@ def _quiet(_kind: QtMsgType, _context: object, _message: str) -> None:
 def main() -> None:
     """Run the process: `python -m high_pair.engine FOLDER files|web`."""
     folder = Path(sys.argv[1])
-    die_with_parent(os.getppid())
+    die_with_parent()
     limit_memory(MOST_MEMORY + SET_ASIDE)
     local = sys.argv[2:] != ["web"]
     port = set_up(folder, local)

@@ -93,7 +93,7 @@ def _hold_alone(*lines: int) -> None:
 
 def serve(line: Connection, control: Connection) -> None:
     """Run the process until nobody asks any more."""
-    die_with_parent(os.getppid())
+    die_with_parent()
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     _hold_alone(line.fileno(), control.fileno())
     _quiet()

@@ -15,6 +15,8 @@ from high_pair.raster.page import paint_exactly, paint_page, rasterise
 
 # Pages whose footprints are kept for the solvers; the rest are measured again when asked for.
 PAGES_KEPT = 12
+# And only so much of their pixels, which a page of the web has many of.
+KEPT_BYTES = 150 * 1024**2
 
 
 @dataclass(frozen=True)
@@ -69,9 +71,16 @@ class PageBench:
         """Give a page of a document as measured."""
         key = (id(document), page, asked)
         if key not in self._kept:
+            # First, lest the old and the new are held together.
+            while self._kept and self._bytes() > KEPT_BYTES:
+                self._kept.popitem(last=False)
             # The document is kept with it, so that its identity isn't used again.
             self._kept[key] = (document, measured(document, page, asked))
             while len(self._kept) > self._most:
                 self._kept.popitem(last=False)
         self._kept.move_to_end(key)
         return self._kept[key][1]
+
+    def _bytes(self) -> int:
+        rasters = (page.raster for _, page in self._kept.values())
+        return sum(raster.backdrop.nbytes + raster.numbers.nbytes for raster in rasters)

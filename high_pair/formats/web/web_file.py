@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import functools
 import math
 import threading
 import uuid
@@ -50,8 +51,8 @@ from high_pair.scene.text import Decider
 
 KIND = "web-page"
 MOST_BYTES = 64 * 1024**2
-# Paintings that are kept, in bytes; the page at hand is always kept.
-KEPT_BYTES = 400 * 1024**2
+# Paintings that all pages of a process keep, in bytes; the page at hand is always kept.
+KEPT_BYTES = 150 * 1024**2
 HINT = "Check the address or the file, or open a saved copy of the page."
 
 
@@ -60,31 +61,51 @@ NO_PAINTING = Painting(
 )
 
 
+# By the visit, the page's number, and what is changed on it.
+Key = tuple[str, int, str]
+
+
 class _Shots:
     """What was taken of pages, the last ones by their size."""
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
-        self._kept: OrderedDict[tuple[int, str], tuple[Taken, Scene]] = OrderedDict()
+        self._kept: OrderedDict[Key, tuple[Taken, Scene]] = OrderedDict()
 
-    def get(self, key: tuple[int, str]) -> tuple[Taken, Scene] | None:
+    def get(self, key: Key) -> tuple[Taken, Scene] | None:
         with self._lock:
             found = self._kept.get(key)
             if found is not None:
                 self._kept.move_to_end(key)
             return found
 
-    def put(self, key: tuple[int, str], taken: Taken, scene: Scene) -> None:
+    def put(self, key: Key, taken: Taken, scene: Scene) -> None:
         with self._lock:
             self._kept[key] = (taken, scene)
-            while len(self._kept) > 1 and self._size() > KEPT_BYTES:
+
+    def make_room(self) -> None:
+        """Let go of those that were used first, before another one is taken."""
+        with self._lock:
+            while self._kept and self._size() > KEPT_BYTES:
                 self._kept.popitem(last=False)
+
+    def forget(self, visit: str) -> None:
+        """Let go of a visit's."""
+        with self._lock:
+            for key in [key for key in self._kept if key[0] == visit]:
+                del self._kept[key]
 
     def _size(self) -> int:
         return sum(
             taken.painting.seen.nbytes * 2 + taken.painting.coverage.nbytes
             for taken, _ in self._kept.values()
         )
+
+
+@functools.lru_cache(maxsize=1)
+def _shots() -> _Shots:
+    """Give the one shelf of this process: several large pages may be open in it."""
+    return _Shots()
 
 
 class WebFile:
@@ -107,7 +128,6 @@ class WebFile:
         self.address = web_address(path) or file_address(path)
         self.local = web_address(path) is None
         self._mends: Mends | None = None
-        self._shots = _Shots()
         # What the engine told of each page as it is in the file, without its paintings.
         self._first: dict[int, Taken] = {}
         self._quick = False
@@ -198,15 +218,16 @@ class WebFile:
 
     def _shot(self, number: int) -> tuple[Taken, Scene]:
         changes = self._changes()
-        key = (number, f"{self._quick} {changes!r}")
-        found = self._shots.get(key)
+        key = (self._visit, number, f"{self._quick} {changes!r}")
+        found = _shots().get(key)
         if found is None:
+            _shots().make_room()
             told = self._told(number, changes)
             taken = taken_from(told, Origins(told, self._line_of), self.drawing_size is not None)
             found = (taken, scene_of(taken))
             if self._mends is None and not self._quick:
                 self._first.setdefault(number, replace(taken, painting=NO_PAINTING))
-            self._shots.put(key, *found)
+            _shots().put(key, *found)
         return found
 
     def told(self, page: int) -> dict[str, Any]:
@@ -389,6 +410,7 @@ class WebFile:
         """Let go of the engine."""
         if self._open:
             self._open = False
+            _shots().forget(self._visit)
             self._engine.leave(self._visit)
 
 
