@@ -294,7 +294,7 @@ def run_review(arguments: argparse.Namespace) -> int:
         refuse_source(output, (path for path in arguments.paths if web_address(path) is None))
     files = []
     for path in arguments.paths:
-        wanted = in_processes.Wanted(path, _web(arguments), arguments.level, arguments.find_text)
+        wanted = in_processes.ToReview(path, _web(arguments), arguments.level, arguments.find_text)
         file = in_processes.review(wanted, arguments.remedies, _Progress(path))
         if file.error:
             _say(file.error)
@@ -384,7 +384,7 @@ def run_remedy(arguments: argparse.Namespace) -> int:
     path, target = arguments.path, arguments.output
     if web_address(path) is None:
         refuse_source(target, [path])
-    wanted = in_processes.Wanted(path, _web(arguments), arguments.level)
+    wanted = in_processes.ToReview(path, _web(arguments), arguments.level)
     mended = in_processes.mend(wanted, target, _Progress(path))
     lines = [f"{target}: {mended.words}", *(f"  {plain(left)}" for left in mended.left)]
     if mended.short:

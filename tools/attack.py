@@ -123,7 +123,7 @@ def tried(path: Path) -> Outcome:
     before = {each: seconds_of(each) for each in group_of(os.getsid(0))}
     watch.start()
     start = time.monotonic()
-    wanted = in_processes.Wanted(path, WebSettings(states=False, limit=5.0), "AA")
+    wanted = in_processes.ToReview(path, WebSettings(states=False, limit=5.0), "AA")
     try:
         file = in_processes.review(wanted, False, lambda _done, _total: None)
         word, words = ("refused", file.error) if file.error else ("measured", "")

@@ -101,7 +101,7 @@ class Controller(QObject):
         self.device_ratio = device_ratio
         self.pool = PagePool()
         self._pooled.connect(self._take_pooled)
-        self._pending: set[Future[tasks.MeasuredPage]] = set()
+        self._pending: set[Future[tasks.PageResult]] = set()
         self._batch = 0
         self._total = 0
         self._done = 0
@@ -125,7 +125,15 @@ class Controller(QObject):
     def close_file(self, key: int) -> None:
         """Take a file out of the review."""
         self.session.remove(key)
+        # The processes that measured its pages hold it as well.
+        self.pool.rest()
         self.pages_changed.emit()
+
+    def unsaved(self) -> list[OpenFile]:
+        """List the files with decisions that are kept nowhere, one just being taken included."""
+        deciding = self.session.files.get(self.stepper.file or 0)
+        unsaved = self.session.unsaved()
+        return unsaved if deciding is None or deciding in unsaved else [*unsaved, deciding]
 
     def ask(self, level: Level) -> None:
         """Ask for another level; all pages are measured again."""
@@ -166,27 +174,24 @@ class Controller(QObject):
         future = self.pool.submit(due.document.run_in, tasks.measure, due.page, due.asked, width)
         self._pending.add(future)
 
-        def hand_over(done: Future[tasks.MeasuredPage]) -> None:
+        def hand_over(done: Future[tasks.PageResult]) -> None:
             if not done.cancelled():
                 self._pooled.emit(due, batch, done)
 
         future.add_done_callback(hand_over)
 
     def _take_pooled(
-        self, due: Due[HeldDocument], batch: int, future: Future[tasks.MeasuredPage]
+        self, due: Due[HeldDocument], batch: int, future: Future[tasks.PageResult]
     ) -> None:
         self._pending.discard(future)
         error = future.exception()
-        if error is not None:
-            # Whatever kept the process from it, this one can try, and tell what is wrong.
-            if batch == self._batch:
-                self._measure(due, batch, Urgency.WHEN_IDLE)
-            return
-        outcome = future.result()
-        taken = self.session.take(due, outcome.review)
-        self._count(batch)
-        if taken and outcome.thumbnail is not None:
-            self.page_measured.emit(due.file, due.page, image_of(outcome.thumbnail))
+        if isinstance(error, HighPairError):
+            self._take_failure(due, batch, error)
+        elif error is not None:
+            raise error
+        else:
+            found = future.result()
+            self._take_measured(due, batch, found.review, image_of(found.thumbnail))
         if not self.busy:
             self.settled.emit()
 
@@ -209,21 +214,29 @@ class Controller(QObject):
             return _Measured(found.review, image_of(found.thumbnail))
 
         def done(result: _Measured) -> None:
-            taken = self.session.take(due, result.review)
-            self._count(batch)
-            if taken:
-                self.page_measured.emit(due.file, due.page, result.thumbnail)
+            self._take_measured(due, batch, result.review, result.thumbnail)
 
         def failed(error: HighPairError) -> None:
-            if self.session.is_current(due):
-                self.session.take(due, PageReview(due.page, ()))
-                self.failed.emit(str(error))
-            self._count(batch)
+            self._take_failure(due, batch, error)
 
         def wanted() -> bool:
             return batch == self._batch and self.session.is_current(due)
 
         self.worker.do(run, done, failed, urgency, wanted)
+
+    def _take_measured(
+        self, due: Due[HeldDocument], batch: int, review: PageReview, thumbnail: QImage
+    ) -> None:
+        taken = self.session.take(due, review)
+        self._count(batch)
+        if taken:
+            self.page_measured.emit(due.file, due.page, thumbnail)
+
+    def _take_failure(self, due: Due[HeldDocument], batch: int, error: HighPairError) -> None:
+        if self.session.is_current(due):
+            self.session.take(due, PageReview(due.page, ()))
+            self._tell(error)
+        self._count(batch)
 
     def _count(self, batch: int) -> None:
         if batch == self._batch:

@@ -47,6 +47,9 @@ class Opener(QObject):
 
     def _take_ready(self) -> None:
         ready, self._ready = self._ready, []
+        for path, _document in ready:
+            self._under_way.pop(path.resolve(), None)
+        self.changed.emit()
         if ready:
             self._controller.take_in(ready)
 
@@ -69,22 +72,18 @@ class Opener(QObject):
         self.changed.emit()
         wanted = self._stops.asked()
 
-        def over() -> None:
-            self._under_way.pop(path.resolve(), None)
-            self.changed.emit()
-
         def done(document: HeldDocument) -> None:
             if not wanted():
                 document.close()
                 return
-            over()
             self._ready.append((path, document))
             self._soon.start()
 
         def failed(error: HighPairError) -> None:
             if not wanted():
                 return
-            over()
+            self._under_way.pop(path.resolve(), None)
+            self.changed.emit()
             if not isinstance(error, Cancelled):
                 self._controller.failed.emit(str(error))
 
@@ -100,5 +99,8 @@ class Opener(QObject):
     def stop(self) -> None:
         """Leave what is being opened, a web page that takes its time above all."""
         self._stops.stop()
+        for _path, document in self._ready:
+            document.close()
+        self._ready.clear()
         self._under_way.clear()
         self.changed.emit()

@@ -25,7 +25,7 @@ class Stepper(QObject):
     """Carries steps out in the order they were asked for.
 
     changed: a step that takes its time began, or none is under way any more;
-    under_way: a step is, long: one that takes its time.
+    under_way: a step is, long: one that takes its time, file: the key of the one it concerns.
     carried_out: a file's key, and the pages that the step touches.
     """
 
@@ -37,6 +37,7 @@ class Stepper(QObject):
         self._controller = controller
         self._waiting: deque[Planned] = deque()
         self.under_way = self.long = False
+        self.file: int | None = None
         self._stops = Stops()
 
     def do(self, planned: Planned) -> None:
@@ -67,7 +68,7 @@ class Stepper(QObject):
         session, wanted = self._controller.session, self._stops.asked()
         before = session.history
         file = session.files[step.file]
-        self.under_way = True
+        self.under_way, self.file = True, step.file
         self.long = self._takes_long(step)
         if self.long:
             self.changed.emit()
@@ -94,7 +95,7 @@ class Stepper(QObject):
         )
 
     def _rest(self) -> None:
-        self.under_way = False
+        self.under_way, self.file = False, None
         if self.long:
             self.long = False
             self.changed.emit()

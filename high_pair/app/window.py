@@ -256,7 +256,7 @@ class Window(QMainWindow):
 
         What was decided about it is left, after asking.
         """
-        if file in self.controller.session.unsaved() and not self._may_lose([file]):
+        if file in self.controller.unsaved() and not self._may_lose([file]):
             return False
         self.controller.close_file(file.key)
         self._awaited = file.path
@@ -310,7 +310,7 @@ class Window(QMainWindow):
         file = self.current_file()
         if file is None:
             return
-        if file in self.controller.session.unsaved() and not self._may_lose([file]):
+        if file in self.controller.unsaved() and not self._may_lose([file]):
             return
         self.controller.close_file(file.key)
         self.refresh()
@@ -575,7 +575,7 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Ask about unsaved changes, remember the window, and stop the worker."""
-        unsaved = self.controller.session.unsaved()
+        unsaved = self.controller.unsaved()
         if unsaved and not self._may_lose(unsaved):
             event.ignore()
             return

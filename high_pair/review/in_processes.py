@@ -24,7 +24,7 @@ TRYING = 20.0
 
 
 @dataclass(frozen=True)
-class Wanted:
+class ToReview:
     """What is reviewed: a file or a web address, and how.
 
     web: how a web page is shown; level: of conformance; find_text: whether text in
@@ -38,7 +38,7 @@ class Wanted:
 
 
 @dataclass(frozen=True)
-class Reviewed:
+class ReviewedFile:
     """A file's report, as bytes that `write_report` knows; without, what was wrong with it."""
 
     path: Path
@@ -48,7 +48,7 @@ class Reviewed:
 
 
 @dataclass(frozen=True)
-class Mended:
+class MendedFile:
     """What came of mending a file. left: what is as it was, and why; short: how many fall short."""
 
     words: str
@@ -56,7 +56,7 @@ class Mended:
     short: int
 
 
-def review(wanted: Wanted, with_remedies: bool, progress: Progress) -> Reviewed:
+def review(wanted: ToReview, with_remedies: bool, progress: Progress) -> ReviewedFile:
     """Review a file; one that can't be read gets its error. Raises NoFinder."""
     with _Work(wanted) as work:
         try:
@@ -65,21 +65,21 @@ def review(wanted: Wanted, with_remedies: bool, progress: Progress) -> Reviewed:
                 "report", wanted.path, pages, wanted.level, with_remedies, times=TRYING
             )
         except FileProblem as problem:
-            return Reviewed(wanted.path, None, str(problem))
-        return Reviewed(wanted.path, report, falls_short=short)
+            return ReviewedFile(wanted.path, None, str(problem))
+        return ReviewedFile(wanted.path, report, falls_short=short)
 
 
-def mend(wanted: Wanted, target: Path, progress: Progress) -> Mended:
+def mend(wanted: ToReview, target: Path, progress: Progress) -> MendedFile:
     """Mend a file in a copy. Raises FileProblem."""
     with _Work(wanted) as work:
         pages = work.measured(progress)
         words, left, short = work.call(
             "remedy", wanted.path, pages, target, wanted.level, times=TRYING
         )
-        return Mended(words, tuple(left), short)
+        return MendedFile(words, tuple(left), short)
 
 
-def write_report(form: str, level: str, files: Sequence[Reviewed]) -> str:
+def write_report(form: str, level: str, files: Sequence[ReviewedFile]) -> str:
     """Give the report of several files. Raises HighPairError."""
     host = Host()
     try:
@@ -95,7 +95,7 @@ def write_report(form: str, level: str, files: Sequence[Reviewed]) -> str:
 class _Work:
     """The processes that work on one file; at its end they end."""
 
-    def __init__(self, wanted: Wanted) -> None:
+    def __init__(self, wanted: ToReview) -> None:
         self._wanted = wanted
         self._pool = PagePool()
 

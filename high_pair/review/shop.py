@@ -26,9 +26,9 @@ from high_pair.process.serving import Call
 from high_pair.remedy.edits import Edit, MarkText
 from high_pair.review.measuring import PageBench
 
-# Documents with edits in them that are kept beside each as it is on disk: of a long one each
-# takes much room.
-MOST_EDITED = 3
+# Documents with edits in them that are kept beside each as it is on disk: as few as there can
+# be, since of a long one each takes much room. One is being tried, one has what was decided.
+MOST_TRIED, MOST_DECIDED = 1, 2
 CHANGED = "it has changed on disk since it was opened. Open it again."
 
 
@@ -102,22 +102,21 @@ class _Opened:
     base: Document
     version: tuple[int, int]
     inode: int
-    edited: OrderedDict[tuple[tuple[Edit, ...], bool], Document] = field(
-        default_factory=OrderedDict
-    )
+    decided: OrderedDict[tuple[Edit, ...], Document] = field(default_factory=OrderedDict)
+    tried: OrderedDict[tuple[Edit, ...], Document] = field(default_factory=OrderedDict)
 
     def document(self, edits: tuple[Edit, ...], trial: bool) -> Document:
         """Give it with edits. Raises EditError."""
         if not edits and not trial:
             return self.base
-        found = self.edited.get((edits, trial))
+        kept, most = (self.tried, MOST_TRIED) if trial else (self.decided, MOST_DECIDED)
+        found = kept.get(edits)
         if found is None:
+            while len(kept) >= most:
+                kept.popitem(last=False)
             found = self.base.edited(edits) if edits else self.base
-            found = for_trial(found) if trial else found
-            self.edited[edits, trial] = found
-            while len(self.edited) > MOST_EDITED:
-                self.edited.popitem(last=False)
-        self.edited.move_to_end((edits, trial))
+            found = kept[edits] = for_trial(found) if trial else found
+        kept.move_to_end(edits)
         return found
 
 

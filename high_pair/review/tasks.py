@@ -39,11 +39,11 @@ from high_pair.scene.text import Decider
 
 
 @dataclass(frozen=True)
-class MeasuredPage:
-    """What was measured of a page, and its small picture, uint8 (h, w, 3), None where not asked."""
+class PageResult:
+    """What was measured of a page, and its small picture, uint8 (h, w, 3)."""
 
     review: PageReview
-    thumbnail: Bytes | None
+    thumbnail: Bytes
 
 
 def pages_touched(work: Work, edits: Sequence[Edit]) -> frozenset[int]:
@@ -51,11 +51,11 @@ def pages_touched(work: Work, edits: Sequence[Edit]) -> frozenset[int]:
     return work.base.pages_touched(edits)
 
 
-def measure(work: Work, page: int, asked: Asked, thumbnail: int) -> MeasuredPage:
-    """Measure a page. thumbnail: the width in pixels of its small picture, 0 for none."""
+def measure(work: Work, page: int, asked: Asked, thumbnail: int) -> PageResult:
+    """Measure a page. thumbnail: the width in pixels of its small picture."""
     measured = work.bench.get(work.document, page, asked)
-    small = small_picture(work.document, page, measured, thumbnail) if thumbnail else None
-    return MeasuredPage(PageReview(page, measured.pairs), small)
+    small = small_picture(work.document, page, measured, thumbnail)
+    return PageResult(PageReview(page, measured.pairs), small)
 
 
 def paint(work: Work, page: int, part: Box, size: tuple[int, int], state_of: str) -> Bytes:

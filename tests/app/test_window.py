@@ -5,7 +5,7 @@ import time
 import unittest
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData, QPoint, QPointF, QSize, Qt, QUrl
+from PySide6.QtCore import QCoreApplication, QMimeData, QPoint, QPointF, QSize, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QWidget
@@ -14,7 +14,7 @@ from high_pair.app.window import DEMO
 from high_pair.measure.pairs import Pair
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
-from tests.app.driver import WindowTest
+from tests.app.driver import PATIENCE, WindowTest
 from tests.decks import (
     DeckFolder,
     body,
@@ -121,6 +121,18 @@ class Opening(DeskTest):
     def test_a_file_is_opened_once(self):
         path = self.pale()
         self.open(path, path)
+        self.open(path)
+        self.assertEqual(len(self.session.files), 1)
+
+    def test_a_file_is_opened_once_though_it_is_asked_for_while_it_comes_in(self):
+        path = self.pale()
+        self.window.open_paths([path])
+        end = time.monotonic() + PATIENCE
+        while not self.window.controller.opener.has_ready:
+            self.assertLess(time.monotonic(), end)
+            # Its signals are heard, and timers not yet.
+            QCoreApplication.sendPostedEvents()
+            time.sleep(0.01)
         self.open(path)
         self.assertEqual(len(self.session.files), 1)
 
@@ -379,6 +391,18 @@ class Mending(DeskTest):
         self.window.undo()
         self.settle()
         self.assertIs(self.chosen_pair().verdict, Verdict.FALLS_SHORT)
+
+
+class Leaving(DeskTest):
+    def test_a_decision_just_being_taken_counts_as_unsaved(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        (file,) = self.session.files.values()
+        self.window.controller.set_aside(file, [self.chosen_pair()], "logo")
+        self.assertEqual(self.session.unsaved(), [])
+        self.assertEqual(self.window.controller.unsaved(), [file])
+        self.settle()
+        self.assertEqual(self.window.controller.unsaved(), [file])
 
 
 class DemoByKeyboard(DeskTest):

@@ -5,6 +5,7 @@ import os
 import threading
 import time
 import unittest
+from dataclasses import replace
 
 from pptx import Presentation
 from pptx.util import Pt
@@ -19,6 +20,7 @@ from high_pair.review import tasks
 from high_pair.review.held import Processes
 from high_pair.review.measuring import review_pages
 from high_pair.review.parallel import LONG_DOCUMENT, PagePool
+from high_pair.review.shop import _Opened
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
 from tests.decks import DeckFolder, body, run, shape, solid
@@ -41,7 +43,7 @@ class HeldTest(unittest.TestCase):
         there = self.processes.open(DEMO)
         self.assertEqual((there.pages, there.assumed()), (here.pages, here.assumed()))
         found = [
-            there.run(tasks.measure, page, Asked(), 0).review for page in range(len(there.pages))
+            there.run(tasks.measure, page, Asked(), 80).review for page in range(len(there.pages))
         ]
         self.assertEqual(found, list(review_pages(here, Asked())))
 
@@ -54,29 +56,38 @@ class HeldTest(unittest.TestCase):
         with self.assertRaises(EditError):
             document.edited([RecolourText("ppt/slides/slide1.xml#sp=9/p=1/r=1", (0, 0, 0))])
 
+    def test_what_was_decided_stays_open_while_remedies_are_tried(self):
+        base = open_document(self.path)
+        self.addCleanup(base.close)
+        opened = _Opened(base, (0, 0), 0)
+        decided = opened.document((EDIT,), trial=False)
+        for colour in range(4):
+            opened.document((EDIT, replace(EDIT, levels=(colour, 0, 0))), trial=True)
+        self.assertIs(opened.document((EDIT,), trial=False), decided)
+
     def test_a_process_that_died_is_replaced_and_the_file_opened_anew(self):
         document = self.processes.open(self.path)
         os.kill(self.processes.host(document.source).process, 9)
         with self.assertRaisesRegex(UnreadableFile, r"^pale\.pptx: it ended the process"):
-            document.run(tasks.measure, 0, Asked(), 0)
-        self.assertTrue(document.run(tasks.measure, 0, Asked(), 0).review.pairs)
+            document.run(tasks.measure, 0, Asked(), 80)
+        self.assertTrue(document.run(tasks.measure, 0, Asked(), 80).review.pairs)
 
     def test_a_file_that_has_changed_meanwhile_is_not_taken_for_the_same(self):
         document = self.processes.open(self.path)
         self.processes.host(document.source).rest()
         os.utime(self.path, ns=(1, 1))
         with self.assertRaisesRegex(UnreadableFile, "changed on disk"):
-            document.run(tasks.measure, 0, Asked(), 0)
+            document.run(tasks.measure, 0, Asked(), 80)
         self.path.unlink()
         with self.assertRaisesRegex(UnreadableFile, "no such file"):
-            document.run(tasks.measure, 0, Asked(), 0)
+            document.run(tasks.measure, 0, Asked(), 80)
 
     def test_only_so_many_processes_live_at_a_time(self):
         documents = [self.processes.open(self.path) for _ in range(5)]
         hosts = [self.processes._hosts[each.source.key] for each in documents]
         self.assertEqual(sum(bool(host.process) for host in hosts), 2)
         for document in documents:
-            self.assertTrue(document.run(tasks.measure, 0, Asked(), 0).review.pairs)
+            self.assertTrue(document.run(tasks.measure, 0, Asked(), 80).review.pairs)
 
     def test_what_cannot_be_opened_leaves_no_process_and_after_the_end_none_begins(self):
         bad = self.folder.write(b"PK and nothing more", "bad.pptx")
@@ -105,7 +116,7 @@ class HeldTest(unittest.TestCase):
 
         thread.start()
         start = time.monotonic()
-        self.assertTrue(document.run(tasks.measure, 0, Asked(), 0).review.pairs)
+        self.assertTrue(document.run(tasks.measure, 0, Asked(), 80).review.pairs)
         self.assertLess(time.monotonic() - start, 10)
         done = True
         thread.join()
@@ -141,7 +152,7 @@ class Pool(unittest.TestCase):
 
 
 class LongDeckInTheWindow(WindowTest):
-    def test_a_long_deck_is_measured_whole_and_mended(self):
+    def test_a_long_deck_is_measured_whole_and_let_go(self):
         deck = Presentation()
         for count in range(LONG_DOCUMENT + 2):
             slide = deck.slides.add_slide(deck.slide_layouts[6])
@@ -154,6 +165,10 @@ class LongDeckInTheWindow(WindowTest):
         self.assertEqual(session.counts()[Verdict.PASSES], LONG_DOCUMENT + 2)
         rows = self.window.desk.strip.pages.rows
         self.assertFalse(any(row.thumbnail.isNull() for row in rows))
+        (file,) = session.files.values()
+        self.window.controller.close_file(file.key)
+        kept = [host for host in self.window.controller.pool._all if host.process]
+        self.assertEqual(kept, [])
 
 
 if __name__ == "__main__":
