@@ -75,6 +75,11 @@ def cases() -> list[Case]:
     return found
 
 
+def file_name(case: Case) -> str:
+    """Give a name for a case's file."""
+    return "".join(c if c.isalnum() else "-" for c in case.name)[:90] + case.suffix
+
+
 @dataclass(frozen=True)
 class Outcome:
     """What came of a file, in a word. words: its error; seconds, megabytes: of any process."""
@@ -86,7 +91,7 @@ class Outcome:
     wall: float
 
 
-class _Watch(threading.Thread):
+class Watch(threading.Thread):
     """Notes what this program's processes use, every few milliseconds."""
 
     def __init__(self) -> None:
@@ -96,6 +101,7 @@ class _Watch(threading.Thread):
         self.seconds: dict[int, float] = {}
 
     def run(self) -> None:
+        """Look until it is over."""
         own = os.getsid(0)
         while not self.over.wait(0.01):
             ours = set(group_of(own)) | {
@@ -119,7 +125,7 @@ def _children(parents: set[int]) -> Iterator[int]:
 
 def tried(path: Path) -> Outcome:
     """Review a file as the command line does."""
-    watch = _Watch()
+    watch = Watch()
     before = {each: seconds_of(each) for each in group_of(os.getsid(0))}
     watch.start()
     start = time.monotonic()
@@ -161,8 +167,7 @@ def main(words: list[str]) -> int:
     over = 0
     with tempfile.TemporaryDirectory() as folder:
         for case in chosen:
-            name = "".join(c if c.isalnum() else "-" for c in case.name)[:90]
-            path = (target or Path(folder)) / f"{name}{case.suffix}"
+            path = (target or Path(folder)) / file_name(case)
             path.write_bytes(case.make())
             if target is not None:
                 continue
