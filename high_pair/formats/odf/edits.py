@@ -2,28 +2,24 @@
 
 from __future__ import annotations
 
-import copy
 from collections.abc import Callable, Iterator
-
-from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.odf.cell_edits import change_cells
 from high_pair.formats.odf.cells import tables_in
 from high_pair.formats.odf.derived import (
-    PREFIX,
-    automatic_styles,
-    free_name,
     restyle,
     restyle_shape,
 )
+from high_pair.formats.odf.labels import dress_labels
 from high_pair.formats.odf.origins import recolour_origin
 from high_pair.formats.odf.overlays import ABOVE, lay, take_off
 from high_pair.formats.odf.shapes import all_shapes, numbered_shapes
 from high_pair.formats.odf.sheet_shapes import shapes_on
+from high_pair.formats.odf.spans import dress, join_alike
 from high_pair.formats.odf.text import Segment, segments_of
-from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag, whole
+from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.remedy.edits import (
     Edit,
     LayOver,
@@ -62,12 +58,16 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
         return
     if not isinstance(edit, RecolourText | Restyle):
         raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
+    paragraphs: dict[Element, None] = {}
     for address in expand(edit.address):
         kind, paragraph, segment = _find(address, root)
         if kind == "bullet" and isinstance(edit, RecolourText):
-            _recolour_label(paragraph, edit, root, address)
+            dress_labels(paragraph, _text_changes(edit), root, styles, address)
         elif segment is not None:
-            _wrap(segment, _text_style(edit, root))
+            dress(segment, _text_changes(edit), root)
+            paragraphs[paragraph] = None
+    for paragraph in paragraphs:
+        join_alike(paragraph)
 
 
 def _recolour_fill(edit: RecolourFill, root: Element) -> None:
@@ -106,7 +106,7 @@ def _shade(address: str, edit: RecolourFill, root: Element) -> None:
     kind, element, segment = _find(address, root)
     code = hex_of(edit.levels).lower()
     if segment is not None:
-        _wrap(segment, _text_style(edit, root))
+        dress(segment, _text_changes(edit), root)
         return
     own = {
         "para": ("text:style-name", "paragraph", "paragraph"),
@@ -192,95 +192,20 @@ def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
     return last, element, segment
 
 
-def _dress(properties: Element, edit: RecolourText | RecolourFill | Restyle) -> None:
+def _text_changes(edit: RecolourText | RecolourFill | Restyle) -> dict[str, str]:
+    """Give the text properties that an edit changes."""
     if isinstance(edit, RecolourFill):
-        properties.set(tag("fo:background-color"), hex_of(edit.levels).lower())
-        return
+        return {"fo:background-color": hex_of(edit.levels).lower()}
     if isinstance(edit, Restyle):
+        found = {}
         if edit.size is not None:
-            properties.set(tag("fo:font-size"), f"{edit.size:.2f}pt")
+            found["fo:font-size"] = f"{edit.size:.2f}pt"
         if edit.bold is not None:
-            properties.set(tag("fo:font-weight"), "bold" if edit.bold else "normal")
-        return
-    properties.set(tag("fo:color"), hex_of(edit.levels).lower())
-    properties.set(tag("style:use-window-font-color"), "false")
-    if edit.opacity < 1:
-        properties.set(tag("loext:opacity"), f"{round(edit.opacity * 100)}%")
-
-
-def _text_style(edit: RecolourText | RecolourFill | Restyle, root: Element) -> str:
-    """Give the name of an automatic text style for an edit, made if it isn't there."""
-    holder = automatic_styles(root)
-    see_through = isinstance(edit, RecolourText) and edit.opacity < 1
-    extension = {"loext": NAMESPACES["loext"]} if see_through else None
-    wanted = etree.Element(tag("style:text-properties"), nsmap=extension)
-    _dress(wanted, edit)
-    for style in holder.findall(tag("style:style")):
-        name = style.get(tag("style:name"), "")
-        properties = child(style, "style:text-properties")
-        ours = name.startswith(PREFIX) and properties is not None
-        if ours and properties is not None and properties.items() == wanted.items():
-            return name
-    name = free_name(holder, "Text")
-    style = etree.SubElement(holder, tag("style:style"))
-    style.set(tag("style:name"), name)
-    style.set(tag("style:family"), "text")
-    style.append(wanted)
-    return name
-
-
-def _wrap(segment: Segment, style: str) -> None:
-    """Put a piece of text into a span of its own."""
-    span = etree.Element(tag("text:span"))
-    span.set(tag("text:style-name"), style)
-    node = segment.node
-    parent = node.getparent()
-    if segment.tail:
-        if parent is None:
-            return
-        span.text, node.tail = node.tail, None
-        parent.insert(parent.index(node) + 1, span)
-    elif local_name(node) in ("p", "h", "span", "a"):
-        span.text, node.text = node.text, None
-        node.insert(0, span)
-    elif parent is not None:
-        # A field, or blanks: the whole element goes into the span, its tail stays outside.
-        place = parent.index(node)
-        span.tail, node.tail = node.tail, None
-        parent.remove(node)
-        span.append(node)
-        parent.insert(place, span)
-
-
-def _recolour_label(paragraph: Element, edit: RecolourText, root: Element, address: str) -> None:
-    """Give the labels of a paragraph's list, at its level, another colour."""
-    level, owner = 0, None
-    for ancestor in paragraph.iterancestors():
-        if ancestor.tag == tag("text:list"):
-            level += 1
-            if owner is None and ancestor.get(tag("text:style-name")):
-                owner = ancestor
-        elif local_name(ancestor) in ("text-box", "table-cell", "page"):
-            break
-    name = owner.get(tag("text:style-name")) if owner is not None else None
-    original = next(
-        (
-            style
-            for style in root.iter(tag("text:list-style"))
-            if name and style.get(tag("style:name")) == name
-        ),
-        None,
-    )
-    if owner is None or original is None:
-        raise EditError(f"{address}: the bullet's style lies in another part, and stays as it is.")
-    changed = copy.deepcopy(original)
-    holder = automatic_styles(root)
-    changed.set(tag("style:name"), free_name(holder, "List"))
-    for entry in children(changed):
-        if whole(entry, tag("text:level")) == level:
-            properties = child(entry, "style:text-properties")
-            if properties is None:
-                properties = etree.SubElement(entry, tag("style:text-properties"))
-            _dress(properties, edit)
-    holder.append(changed)
-    owner.set(tag("text:style-name"), changed.get(tag("style:name"), ""))
+            found["fo:font-weight"] = "bold" if edit.bold else "normal"
+        return found
+    see_through = {"loext:opacity": f"{round(edit.opacity * 100)}%"} if edit.opacity < 1 else {}
+    return {
+        "fo:color": hex_of(edit.levels).lower(),
+        "style:use-window-font-color": "false",
+        **see_through,
+    }

@@ -6,11 +6,17 @@ import functools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from lxml import etree
+
 from high_pair.formats.odf.units import length
-from high_pair.formats.xml import Element, child, children, local_name, number, tag
+from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, number, tag
 
 DEEPEST = 32
 PLAIN_SIZE = 18.0
+_PLAIN_TEXT = etree.fromstring(
+    f'<s:style xmlns:s="{NAMESPACES["style"]}" xmlns:f="{NAMESPACES["fo"]}">'
+    '<s:text-properties f:font-size="12pt"/></s:style>'
+)
 # How values are shown, by what they are (§16.29).
 _NUMBERS = frozenset(
     {
@@ -39,6 +45,10 @@ class Styles:
         self._templates: dict[str, Element] = {}
         self.layouts: dict[str, Element] = {}
         self.masters: dict[str, Element] = {}
+        # In a text that states no size anywhere writers take this one.
+        self._last = (
+            (_PLAIN_TEXT,) if child(content, "office:body", "office:text") is not None else ()
+        )
         self._take(content, "content")
         if styles is not None:
             self._take(styles, "master")
@@ -96,9 +106,9 @@ class Styles:
         return tuple(found)
 
     def default(self, family: str) -> tuple[Element, ...]:
-        """Give the default style of a family, if there is one."""
+        """Give the default style of a family, if there is one, and what counts without it."""
         style = self._defaults.get(family)
-        return (style,) if style is not None else ()
+        return (style, *self._last) if style is not None else self._last
 
     def named(self, kind: str, name: str | None) -> Element | None:
         """Give a gradient, fill image or the like by name."""
