@@ -89,6 +89,33 @@ class Recolouring(Edits):
         self.assertEqual(after["Pale words"].numbers.foreground, "#224466")
         self.assertEqual(after["dark"].numbers.foreground, "#111111")
 
+    def test_all_runs_of_a_field_take_the_colour_of_its_result(self):
+        mark = '<w:r>{}<w:fldChar w:fldCharType="{}"/></w:r>'
+        pale = rpr(PALE)
+
+        def field(code: str, result: str) -> str:
+            return (
+                mark.format(pale, "begin")
+                + f"<w:r>{pale}<w:instrText>{code}</w:instrText></w:r>"
+                + mark.format(pale, "separate")
+                + result
+                + mark.format(pale, "end")
+            )
+
+        inner = field("PAGEREF a", run("Nine", PALE))
+        body = paragraph(
+            field("REF b", run("Outer", colour("111111")) + inner) + run(" tail", PALE)
+        )
+        document = self.opened(body)
+        pair = self.pairs(document)["Nine"]
+        self.after(document, RecolourText(pair.address, (0x22, 0x44, 0x66)))
+        colours = [
+            run.find(f"{w('rPr')}/{w('color')}").get(w("val"))
+            for run in self.part("word/document.xml").iter(w("r"))
+        ]
+        outer, own = ["AAAAAA"] * 3 + ["111111"], ["224466"] * 5
+        self.assertEqual(colours, [*outer, *own, "AAAAAA", "BBBBBB"])
+
     def test_every_other_member_stays_as_it_was_to_the_byte(self):
         path = self.folder.document(text("Word", PALE), more=OTHERS)
         document = open_document(path)

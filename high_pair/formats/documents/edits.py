@@ -8,7 +8,7 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
-from high_pair.formats.documents.runs import runs_of
+from high_pair.formats.documents.runs import runs_of, runs_of_field
 from high_pair.formats.drawing.fills import FILLS
 from high_pair.formats.drawing.origins import recolour_origin
 from high_pair.formats.xml import Element, child, children, local_name, tag
@@ -63,11 +63,11 @@ def apply(edit: Edit, root: Element) -> None:
     if not isinstance(edit, RecolourText | Restyle):
         raise EditError(f"{edit.address}: this can't be done in a text document")
     for address in expand(edit.address):
-        properties = _run_properties(address, root)
-        if isinstance(edit, RecolourText):
-            _colour(properties, edit.levels)
-        else:
-            _restyle(properties, edit)
+        for properties in _run_properties(address, root):
+            if isinstance(edit, RecolourText):
+                _colour(properties, edit.levels)
+            else:
+                _restyle(properties, edit)
 
 
 def _steps(address: str) -> list[tuple[str, str]]:
@@ -111,19 +111,19 @@ def _paragraph(steps: Sequence[tuple[str, str]], address: str, root: Element) ->
     return _nth(list(root.iter(tag("w:p"))), steps[0][1], address)
 
 
-def _run_properties(address: str, root: Element) -> Element:
-    """Give the run properties at an address, made if they aren't there."""
+def _run_properties(address: str, root: Element) -> list[Element]:
+    """Give the run properties at an address, made if they aren't there, and those of its field."""
     steps = _steps(address)
     if steps[0][0] in ("abs", "num"):
-        return _level_properties(steps, address, root)
+        return [_level_properties(steps, address, root)]
     paragraph = _paragraph(steps, address, root)
     if len(steps) > 1 and steps[1][0] == "r":
         run = _nth(runs_of(paragraph), steps[1][1], address)
         # §17.3.2.25: the first child of its run.
-        return _made(run, "rPr", ("rPr",))
+        return [_made(each, "rPr", ("rPr",)) for each in (run, *runs_of_field(paragraph, run))]
     if len(steps) > 1 and steps[1][0] == "mark":
         properties = _made(paragraph, "pPr", ("pPr",))
-        return _made(properties, "rPr", PARAGRAPH_ORDER)
+        return [_made(properties, "rPr", PARAGRAPH_ORDER)]
     raise EditError(f"{address} is no address of a text in a document")
 
 

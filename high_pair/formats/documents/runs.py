@@ -101,6 +101,31 @@ def runs_of(paragraph: Element) -> list[Element]:
     return found
 
 
+def runs_of_field(paragraph: Element, run: Element) -> list[Element]:
+    """List the runs that make up the innermost field round a run's text, its result's left out.
+
+    Those that begin and end the field and hold its instruction, by whose look other programs
+    paint the result (§17.16.18). Empty where the field isn't all in this paragraph.
+    """
+    open_fields: list[list[Element]] = []
+    inside: set[int] = set()
+    for each in runs_of(paragraph):
+        marks = [part.get(tag("w:fldCharType"), "") for part in each.iter(tag("w:fldChar"))]
+        for mark in marks:
+            if mark == "begin":
+                open_fields.append([])
+        if each is run:
+            inside = {id(field) for field in open_fields}
+        if open_fields and (marks or each.find(tag("w:instrText")) is not None):
+            open_fields[-1].append(each)
+        for mark in marks:
+            if mark == "end" and open_fields:
+                closed = open_fields.pop()
+                if id(closed) in inside:
+                    return [part for part in closed if part is not run]
+    return []
+
+
 def pieces_of(paragraph: Element, fields: Fields) -> Iterator[Piece]:
     """Give a paragraph's pieces in reading order, as they are shown."""
     numbers = {run: count for count, run in enumerate(runs_of(paragraph), start=1)}
