@@ -104,7 +104,7 @@ class Recolouring(Edits):
 
         inner = field("PAGEREF a", run("Nine", PALE))
         body = paragraph(
-            field("REF b", run("Outer", colour("111111")) + inner) + run(" tail", PALE)
+            field("REF b", run("Outer", colour("111111")) + inner) + run(" tail", colour("BBBBBB"))
         )
         document = self.opened(body)
         pair = self.pairs(document)["Nine"]
