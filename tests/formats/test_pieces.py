@@ -280,8 +280,8 @@ class EffectLists(unittest.TestCase):
         assert found.shadow is not None
         self.assertAlmostEqual(found.shadow.shadow.down, 10.0)
         self.assertAlmostEqual(found.shadow.shadow.across, 0.0)
-        self.assertEqual((found.around, found.words), (5.0, "glow and soft edge"))
-        self.assertEqual(found.inside, 1.25)
+        self.assertEqual((found.around, found.words, found.soft), (5.0, "glow", 1.0))
+        self.assertFalse(found.inside)
         self.assertEqual(read_effects(element("<a:effectLst/>"), Palette()), Effects())
 
 

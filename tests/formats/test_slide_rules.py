@@ -691,6 +691,21 @@ class NeedsEyes(SlideRules):
         self.assert_colours(self.only(card + inside), DK1, "DDEEFF")
         at_the_edge = shape(body(run()), place=xfrm(36, 80, 300, 60))
         self.assert_needs_eyes(self.only(card + at_the_edge), "soft edge")
+        # Other programs fade over twice the radius: 20 points of the edge at 40.
+        reached = shape(body(run()), place=xfrm(51, 80, 300, 60))
+        self.assert_needs_eyes(self.only(card + reached), "soft edge")
+
+    def test_the_middle_of_a_soft_edge_has_its_full_strength_and_half_of_it_at_the_radius(self):
+        soft = '<a:effectLst><a:softEdge rad="127000"/></a:effectLst>'
+        card = shape(fill=solid("000000") + soft, place=xfrm(40, 40, 400, 160))
+        document = open_document(self.folder.deck(card + shape(body(run()))))
+        self.addCleanup(document.close)
+        raster = rasterise(document.scene(0), document.pictures)
+        row = raster.backdrop[round(120 * raster.scale), :, 0] / 255
+        at = [row[round(x * raster.scale)] for x in (39, 45, 50, 55, 60, 240)]
+        self.assertEqual((at[0], at[-1]), (1.0, 0.0))
+        self.assertTrue(0.8 < at[1] < 0.95 and 0.45 < at[2] < 0.55 and at[3] < 0.2, at)
+        self.assertLess(at[4], 0.03)
 
     def test_a_preset_shadow(self):
         shadow = '<a:effectLst><a:prstShdw prst="shdw5" dist="127000"><a:srgbClr val="000000"/></a:prstShdw></a:effectLst>'

@@ -19,9 +19,7 @@ DEVIATIONS_OF_A_RADIUS = 2.0
 REFLECTION_REACH = 400.0
 
 _AROUND = {"outerShdw": "shadow", "prstShdw": "shadow", "glow": "glow", "reflection": "reflection"}
-_ON = {"innerShdw": "inner shadow", "softEdge": "soft edge", "blur": "blur", "fillOverlay": "fill"}
-# A soft edge fades over its radius; a little more is taken, since programs differ in how.
-FADE = 1.25
+_ON = {"innerShdw": "inner shadow", "blur": "blur", "fillOverlay": "fill"}
 
 
 @dataclass(frozen=True)
@@ -68,24 +66,27 @@ class CastShadow:
 class Effects:
     """What a shape's or a text's effects come to.
 
-    shadow, inner_shadow: are painted. What isn't painted: around: by how many
-    points it may reach under and round the shape, zero for none; below: from
-    the shape's lower edge, by how many points and by how many of its heights;
-    inside: over how many points from its edge the shape's own surface changes;
-    words: for the reason.
+    shadow, inner_shadow: are painted, and so is the surface that fades towards its
+    edge: soft, the radius in points, zero for none. What isn't painted: around: by
+    how many points it may reach under and round the shape, zero for none; below:
+    from the shape's lower edge, by how many points and by how many of its heights;
+    inside: the shape's own surface changes; words: for the reason.
     """
 
     shadow: CastShadow | None = None
     inner_shadow: CastShadow | None = None
     below: tuple[float, float] | None = None
     around: float = 0.0
-    inside: float = 0.0
+    inside: bool = False
+    soft: float = 0.0
     words: str = ""
 
     @property
     def unpainted_on_text(self) -> str:
         """Name the effects that aren't painted on text, empty for none."""
         words = [self.words] if self.words else []
+        if self.soft:
+            words.append("soft edge")
         if self.inner_shadow is not None:
             words.append("inner shadow")
         if self.shadow is not None and self.shadow.is_stretched:
@@ -93,8 +94,6 @@ class Effects:
         return " and ".join(words)
 
 
-# By how much of its reach an effect changes a surface inwards; others change all of it.
-_INSIDE = {"softEdge": FADE}
 STEEPEST = 85.0
 
 
@@ -152,9 +151,9 @@ def read_effects(effect_list: Element | None, palette: Palette) -> Effects:
             reach += REFLECTION_REACH if name == "reflection" else 0.0
             found = replace(found, around=max(found.around, reach))
             words.append(_AROUND[name])
+        elif name == "softEdge":
+            found = replace(found, soft=max(found.soft, reach))
         elif name in _ON:
-            share_of_reach = _INSIDE.get(name)
-            inside = math.inf if share_of_reach is None else share_of_reach * reach
-            found = replace(found, inside=max(found.inside, inside))
+            found = replace(found, inside=True)
             words.append(_ON[name])
     return replace(found, words=" and ".join(dict.fromkeys(words)))

@@ -59,6 +59,7 @@ from high_pair.formats.xml import Element, child, children, flag, local_name, ta
 from high_pair.scene.geometry import Box, ellipse, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Stroke
+from high_pair.scene.soft_edge import softened
 from high_pair.scene.text import TextBlock, with_each_run
 
 DEEPEST_GROUP = 64
@@ -261,7 +262,9 @@ class ShapeReader:
             filled = isinstance(item, Figure) and item.outline == geometry.filled
             if isinstance(item, Figure) and filled and item.transform == placed.transform:
                 # Where its colour can be changed; a shadow stands elsewhere.
-                yield replace(item, address="" if self.fixed else f"{self._address(shape)}/fill")
+                address = "" if self.fixed else f"{self._address(shape)}/fill"
+                own_fill = replace(item, address=address)
+                yield softened(own_fill, effects.soft) if effects.soft else own_fill
             else:
                 yield item
         if effects.inner_shadow is not None and fill != NOTHING and geometry.filled is not None:

@@ -23,6 +23,7 @@ from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, mapped, mov
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Fill as SceneFill
 from high_pair.scene.paint import Stroke, colours_of
+from high_pair.scene.soft_edge import uncertain
 
 # §20.1.4.2.19 and §19.3.1.3: indices from here on count in the background list.
 FIRST_BACKGROUND = 1001
@@ -93,25 +94,14 @@ def obstacles_round(placed: Placed, effects: Effects) -> Iterator[Obstacle]:
         yield Obstacle(Box(on_page.x, on_page.bottom, on_page.width, reach), IDENTITY, reason)
 
 
-def obstacles_inside(placed: Placed, outline: Outline | None, effects: Effects) -> list[Obstacle]:
-    """Give the places along a shape's edge whose surface an effect changes, or the whole of it.
-
-    Only where the outline is the box itself is its edge known to lie there.
-    """
-    if effects.inside <= 0:
-        return []
-    box, reach = placed.box, effects.inside
-    if outline != rectangle(box) or 2 * reach >= min(box.width, box.height):
-        strips = [box]
-    else:
-        strips = [
-            Box(box.x, box.y, box.width, reach),
-            Box(box.x, box.bottom - reach, box.width, reach),
-            Box(box.x, box.y, reach, box.height),
-            Box(box.right - reach, box.y, reach, box.height),
-        ]
-    reason = f"a {effects.words} isn't painted yet"
-    return [Obstacle(strip, placed.transform, reason) for strip in strips]
+def obstacles_inside(
+    placed: Placed, outline: Outline | None, effects: Effects
+) -> Iterator[Obstacle]:
+    """Give the places along a shape's edge whose surface an effect changes, or the whole of it."""
+    if effects.soft:
+        yield from uncertain(placed.box, placed.transform, outline, effects.soft)
+    if effects.inside:
+        yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
 
 
 def linear_part(transform: Affine) -> Affine:

@@ -19,6 +19,7 @@ from high_pair.formats.odf.units import written
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.scene.soft_edge import REACH
 
 OVER_A_PICTURE = " over a picture"
 NAME = re.compile(rf"^(Plate|Soft plate|Veil|Ramp|Dim)({OVER_A_PICTURE})? \(overlay \d+\)$")
@@ -71,8 +72,6 @@ def lay(
     root: of the member that the shape is in; styles: of the one that holds the
     common styles. Raises EditError for what this format can't hold.
     """
-    if overlay.kind is OverlayKind.SOFT_PLATE:
-        raise EditError("OpenDocument has no transparency that fades evenly from a box's edges.")
     dim = overlay.kind is OverlayKind.DIM
     old = _above(shape) if above else _before(shape, dim)
     if old is not None:
@@ -189,6 +188,9 @@ def _style(overlay: Overlay, opacity_name: str, root: Element) -> str:
     if opacity_name:
         properties.set(tag("draw:opacity-name"), opacity_name)
     else:
+        if overlay.kind is OverlayKind.SOFT_PLATE:
+            # An extension: programs that don't know it show a plain plate, as strong.
+            properties.set(tag("loext:softedge-radius"), written(overlay.feather / REACH))
         percent = 100 if overlay.kind is OverlayKind.DIM else overlay.percent
         properties.set(tag("draw:opacity"), f"{percent}%")
     return name

@@ -22,6 +22,7 @@ from high_pair.raster.layout import text_height
 from high_pair.scene.geometry import IDENTITY, Box, Outline, line, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Colour, Shadow, Stroke, colours_of
+from high_pair.scene.soft_edge import softened, uncertain
 from high_pair.scene.text import Anchor, Run, TextBlock, with_each_run
 
 SHAPES = frozenset(
@@ -263,9 +264,13 @@ class ShapeReader:
         yield from self._shadow(place, chain, fill, parts, stroke)
         if fill.trouble:
             yield Obstacle(place.box, place.transform, fill.trouble)
+        soft = length(attribute(chain, "graphic", "loext:softedge-radius"))
         for part in parts:
             if part.filled:
-                yield from self._filled(place, fill, part.outline)
+                for item in self._filled(place, fill, part.outline):
+                    yield softened(item, soft) if soft and isinstance(item, Figure) else item
+            if soft:
+                yield from uncertain(place.box, place.transform, part.outline, soft)
             if part.lined and stroke is not None:
                 yield Figure(part.outline, place.box, place.transform, stroke=stroke)
                 yield from heads_of(

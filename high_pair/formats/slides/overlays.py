@@ -4,8 +4,8 @@ An overlay is an ordinary shape that every program shows and edits. An
 extension in it says that it is one, and how it was made, so that it is
 changed instead of stacked, and isn't counted among the shapes that addresses
 number.
-Source: ECMA-376 Part 1 §19.3.1.43 (p:sp), §20.1.8.33 (a:gradFill), §20.1.8.46
-(a:path), and Part 3 for extensions.
+Source: ECMA-376 Part 1 §19.3.1.43 (p:sp), §20.1.8.33 (a:gradFill), §20.1.8.53
+(a:softEdge), and Part 3 for extensions.
 """
 
 from __future__ import annotations
@@ -17,11 +17,13 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
+from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.numbering import OVERLAY, mark_of, numbered_shapes
 from high_pair.formats.drawing.surround import Surround, page_surround
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.scene.soft_edge import REACH
 
 # The extension by which office programs know a shape as decorative.
 DECORATIVE = "{C183D7F6-B498-43B3-948B-1728B52AA6E4}"
@@ -283,6 +285,12 @@ def _shape(overlay: Overlay, surround: Surround, number: int) -> Element:
     _outline(properties, overlay)
     _fill(properties, overlay)
     etree.SubElement(etree.SubElement(properties, tag("a:ln")), tag("a:noFill"))
+    if overlay.kind is OverlayKind.SOFT_PLATE:
+        # A gradient along a rectangle's path would do as well by the standard, and yet other
+        # programs paint it as a ridge, with its full strength in the middle alone.
+        effects = etree.SubElement(properties, tag("a:effectLst"))
+        radius = str(round(overlay.feather / REACH * EMU_PER_POINT))
+        etree.SubElement(effects, tag("a:softEdge"), rad=radius)
     return shape
 
 
@@ -316,7 +324,7 @@ def _colour(parent: Element, overlay: Overlay, share: float) -> None:
 
 
 def _fill(properties: Element, overlay: Overlay) -> None:
-    if overlay.kind in (OverlayKind.PLATE, OverlayKind.VEIL, OverlayKind.DIM):
+    if overlay.kind is not OverlayKind.RAMP:
         _colour(etree.SubElement(properties, tag("a:solidFill")), overlay, 1.0)
         return
     gradient = etree.SubElement(properties, tag("a:gradFill"), rotWithShape="1")
@@ -324,15 +332,8 @@ def _fill(properties: Element, overlay: Overlay) -> None:
     for place, share in overlay.stops:
         stop = etree.SubElement(stops, tag("a:gs"), pos=str(round(place * WHOLE)))
         _colour(stop, overlay, share)
-    if overlay.kind is OverlayKind.RAMP:
-        angle = str(round(overlay.towards % 360 * UNITS_OF_A_DEGREE))
-        etree.SubElement(gradient, tag("a:lin"), ang=angle, scaled="0")
-        return
-    path = etree.SubElement(gradient, tag("a:path"), path="rect")
-    box = overlay.box
-    across = str(round(overlay.feather / max(box.width, 1e-6) * WHOLE))
-    down = str(round(overlay.feather / max(box.height, 1e-6) * WHOLE))
-    etree.SubElement(path, tag("a:fillToRect"), l=across, t=down, r=across, b=down)
+    angle = str(round(overlay.towards % 360 * UNITS_OF_A_DEGREE))
+    etree.SubElement(gradient, tag("a:lin"), ang=angle, scaled="0")
 
 
 def _written(overlay: Overlay) -> dict[str, str]:

@@ -1,0 +1,50 @@
+"""Soft edges: a surface that fades towards its edge, about as programs paint it.
+
+How it fades differs from program to program, so text over the edge needs eyes; the
+middle has its full strength in all. The fade begins at the edge, is half way after
+the radius, and is over after REACH of them.
+Source: ECMA-376 Part 1 §20.1.8.53 (softEdge), which names a radius and no curve;
+measured in what other programs print.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from high_pair.scene.geometry import Affine, Box, Outline, mapped, moved, rectangle, scaled
+from high_pair.scene.page import Figure, Obstacle
+
+# Radii after which nothing of the fade is left.
+REACH = 2.0
+# The standard deviation of the blur, in radii.
+BLUR = 0.5
+REASON = "a soft edge is painted differently by every program"
+
+
+def softened(figure: Figure, radius: float) -> Figure:
+    """Let a figure's fill fade towards its edge. radius: in points, before its transform."""
+    box = figure.box
+    across = max(0.0, 1 - 2 * radius / max(box.width, 1e-6))
+    down = max(0.0, 1 - 2 * radius / max(box.height, 1e-6))
+    x, y = box.centre
+    inset = moved(x, y).after(scaled(across, down)).after(moved(-x, -y))
+    clip = figure.clip or figure.outline
+    return replace(figure, outline=mapped(figure.outline, inset), blur=BLUR * radius, clip=clip)
+
+
+def uncertain(
+    box: Box, transform: Affine, outline: Outline | None, radius: float
+) -> Iterator[Obstacle]:
+    """Give the places where it fades: along the edge of a box, and all of any other outline."""
+    reach = REACH * radius
+    if outline != rectangle(box) or 2 * reach >= min(box.width, box.height):
+        yield Obstacle(box, transform, REASON)
+        return
+    for strip in (
+        Box(box.x, box.y, box.width, reach),
+        Box(box.x, box.bottom - reach, box.width, reach),
+        Box(box.x, box.y, reach, box.height),
+        Box(box.right - reach, box.y, reach, box.height),
+    ):
+        yield Obstacle(strip, transform, REASON)
