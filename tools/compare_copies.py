@@ -11,7 +11,7 @@ opened anew in the engine, which paints it without and with its text.
 
 A text holds where it reaches HELD_EVEN of what is asked on an even backdrop, and
 HELD_VARIED on a varied one: another program sets letters a little elsewhere.
-Needs `soffice`, poppler's `pdftotext` and `pdftoppm`, and the extra «compare».
+Needs the command `soffice`, and the packages of the extra «compare».
 """
 
 from __future__ import annotations
@@ -27,7 +27,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from lxml import etree
 from numpy.typing import NDArray
 from PIL import Image
 
@@ -170,26 +169,39 @@ def _rewritten(pikepdf: object, holder: object, grey: int | None) -> bytes:
     return bytes(pikepdf.unparse_content_stream(out))  # type: ignore[attr-defined]
 
 
-def rendered(pdf: Path, folder: Path) -> list[Pixels]:
+def rendered(pdf: Path) -> list[Pixels]:
     """Paint a PDF's pages, (h, w, 3), 0 to 255."""
-    folder.mkdir(parents=True, exist_ok=True)
-    subprocess.run(
-        ["pdftoppm", "-r", str(DOTS_PER_INCH), "-png", str(pdf), str(folder / "page")], check=True
-    )
-    files = sorted(folder.glob("page-*.png"), key=lambda each: int(each.stem.split("-")[-1]))
-    return [np.asarray(Image.open(each).convert("RGB"), np.float64) for each in files]
+    import pypdfium2
+
+    with pypdfium2.PdfDocument(pdf) as document:
+        return [
+            np.asarray(page.render(scale=DOTS_PER_INCH / 72).to_pil().convert("RGB"), np.float64)
+            for page in document
+        ]
 
 
-def words_of(pdf: Path, folder: Path) -> list[Word]:
+def words_of(pdf: Path) -> list[Word]:
     """List the words of a PDF in its order, with their boxes."""
-    target = folder / f"{pdf.stem}-words.html"
-    subprocess.run(["pdftotext", "-bbox", str(pdf), str(target)], check=True)
-    root = etree.parse(str(target), etree.HTMLParser(encoding="utf-8"))
-    found = []
-    for number, page in enumerate(root.iter("page")):
-        for each in page.iter("word"):
-            box = tuple(float(each.get(side)) for side in ("xmin", "ymin", "xmax", "ymax"))
-            found.append(Word(each.text or "", number, box))  # type: ignore[arg-type]
+    import pypdfium2
+
+    found: list[Word] = []
+    with pypdfium2.PdfDocument(pdf) as document:
+        for number, page in enumerate(document):
+            text = page.get_textpage()
+            height = page.get_height()
+            letters: list[str] = []
+            boxes: list[tuple[float, float, float, float]] = []
+            for place in range(text.count_chars() + 1):
+                letter = text.get_text_range(place, 1) if place < text.count_chars() else " "
+                if letter.strip():
+                    left, bottom, right, top = text.get_charbox(place)
+                    letters.append(letter)
+                    boxes.append((left, height - top, right, height - bottom))
+                elif letters:
+                    sides = list(zip(*boxes, strict=True))
+                    box = (min(sides[0]), min(sides[1]), max(sides[2]), max(sides[3]))
+                    found.append(Word("".join(letters), number, box))
+                    letters, boxes = [], []
     return found
 
 
@@ -201,13 +213,12 @@ def painted(path: Path, folder: Path) -> Painted:
     for name, grey in (("without", None), ("black", 0), ("white", 1)):
         target = folder / f"{path.stem}-{name}.pdf"
         repainted(pdf, target, grey)
-        pages[name] = rendered(target, folder / f"{path.stem}-{name}")
+        pages[name] = rendered(target)
     ink = [
         np.clip((white - black).mean(axis=-1) / 255, 0, 1)
         for white, black in zip(pages["white"], pages["black"], strict=True)
     ]
-    seen = rendered(pdf, folder / f"{path.stem}-seen")
-    return Painted(seen, pages["without"], ink, words_of(pdf, folder))
+    return Painted(rendered(pdf), pages["without"], ink, words_of(pdf))
 
 
 # Measuring in the print
@@ -414,9 +425,8 @@ def main(words: list[str]) -> int:
         pictures = Path(words[at + 1])
         pictures.mkdir(parents=True, exist_ok=True)
         del words[at : at + 2]
-    missing = [each for each in ("soffice", "pdftotext", "pdftoppm") if not shutil.which(each)]
-    if missing:
-        print(f"Install {', '.join(missing)} first.", file=sys.stderr)
+    if not shutil.which("soffice"):
+        print("Install an office suite first, whose command is soffice.", file=sys.stderr)
         return 2
     total = holding = worse = lost = 0
     troubles = []

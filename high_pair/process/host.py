@@ -11,6 +11,7 @@ The processes come from one server of the standard library's (`multiprocessing`,
 from __future__ import annotations
 
 import contextlib
+import io
 import itertools
 import multiprocessing
 import os
@@ -120,6 +121,22 @@ def get_ready() -> None:
         forkserver.ensure_running()
 
 
+class _Frames:
+    """The bytes of a pickle, read frame by frame: other threads go on between two of them.
+
+    `pickle.loads` lets none of them run, and the window waits where an answer is large.
+    """
+
+    def __init__(self, data: bytes) -> None:
+        self._data = io.BytesIO(data)
+
+    def read(self, count: int) -> bytes:
+        return self._data.read(count)
+
+    def readline(self) -> bytes:
+        return self._data.readline()
+
+
 class Host:
     """One process, started with the first call. Calls are made one at a time."""
 
@@ -193,7 +210,7 @@ class Host:
         asked_to_stop = None
         for look in itertools.count(1):
             while line.poll(LOOK_SECONDS):
-                kind, answer = pickle.loads(line.recv_bytes(MOST_ANSWER))
+                kind, answer = pickle.load(_Frames(line.recv_bytes(MOST_ANSWER)))
                 if kind in (DONE, FAILED):
                     return (kind, answer) if asked_to_stop is None else (STOPPED, None)
                 if kind in (TOLD, ALIVE):
