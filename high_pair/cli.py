@@ -43,6 +43,7 @@ DONE, SHORT, WRONG = 0, 1, 2
 # As shells have it: 128 and the number of SIGINT.
 INTERRUPTED = 130
 FORMS = ("json", "table")
+LEFT_WIDTH = 40
 COMMANDS = ("review", "measure", "remedy", "demo", "window")
 PROGRESS_AFTER_SECONDS = 1.0
 
@@ -55,7 +56,9 @@ examples:
   high-pair measure "rgb(20 40 60 / 50%)" "#E7F0EE"
                                               a see-through colour is composited first
   high-pair remedy briefing.pptx -o better.pptx
-                                              recolour what falls short, in a copy
+                                              mend what falls short, in a copy
+  high-pair remedy briefing.pptx -o better.pptx --prefer overlay --keep "#16242D"
+                                              choose what is changed, and what isn't
   high-pair review times.html --widths 320,1280
                                               a web page, narrow and wide
   high-pair review http://localhost:8000/     likewise one that is served
@@ -124,13 +127,15 @@ def build_parser() -> argparse.ArgumentParser:
     remedy = commands.add_parser(
         "remedy",
         help="mend what falls short, in a copy, and measure the copy",
-        description="Mend what falls short, in a copy: another colour for the text, else an "
-        "overlay behind it. The copy is measured. "
-        "The file itself stays as it is.",
+        description="Mend what falls short, in a copy, by what is least visible: another shade "
+        "for the text, another fill or an overlay behind it, a colour of the file's own. The "
+        "copy is measured. The file itself stays as it is.",
     )
     _add_paths(remedy, None)
     _add_output(remedy, "the copy to write; of a web page also a style sheet (.css)", True)
     _add_level(remedy)
+    _add_wishes(remedy)
+    remedy.add_argument("--format", choices=FORMS, default="table", help="of the outcome (table)")
     _add_web(remedy)
 
     window = commands.add_parser("window", help="open the window, with files if any are given")
@@ -150,6 +155,48 @@ def _add_paths(parser: argparse.ArgumentParser, count: str | None) -> None:
         "(.html or an http address)",
     )
     action.complete = shtab.FILE  # type: ignore[attr-defined]
+
+
+def _add_wishes(parser: argparse.ArgumentParser) -> None:
+    group = parser.add_argument_group("what is changed")
+    group.add_argument(
+        "--prefer",
+        choices=("text", "backdrop", "overlay"),
+        default="least",
+        help="what is changed first, where it serves (what is least visible)",
+    )
+    group.add_argument(
+        "--keep",
+        nargs="+",
+        type=_colour,
+        default=[],
+        metavar="COLOUR",
+        help="colours of texts that are never recoloured",
+    )
+    kinds = group.add_mutually_exclusive_group()
+    for name, words in (
+        ("plates", "lay plates behind texts, and no other overlays"),
+        ("veils", "lay veils and ramps over pictures, and no other overlays"),
+        ("no-overlays", "lay nothing behind texts"),
+    ):
+        kinds.add_argument(
+            f"--{name}",
+            dest="overlays",
+            action="store_const",
+            const=name,
+            default="all",
+            help=words,
+        )
+
+
+def _colour(text: str) -> tuple[int, int, int]:
+    from high_pair.colour.notation import read
+
+    try:
+        red, green, blue = read(text).rgb
+    except NotationError as error:
+        raise argparse.ArgumentTypeError(str(error)) from error
+    return red, green, blue
 
 
 def _add_web(parser: argparse.ArgumentParser) -> None:
@@ -385,12 +432,26 @@ def run_remedy(arguments: argparse.Namespace) -> int:
     if web_address(path) is None:
         refuse_source(target, [path])
     wanted = in_processes.ToReview(path, _web(arguments), arguments.level)
-    mended = in_processes.mend(wanted, target, _Progress(path))
-    lines = [f"{target}: {mended.words}", *(f"  {plain(left)}" for left in mended.left)]
-    if mended.short:
-        lines.append(f"  {mended.short} still {'falls' if mended.short == 1 else 'fall'} short")
-    _put("".join(f"{line}\n" for line in lines))
-    return SHORT if mended.short else DONE
+    wishes = in_processes.Wishes(arguments.prefer, tuple(arguments.keep), arguments.overlays)
+    mended = in_processes.mend(wanted, target, wishes, _Progress(path))
+    for left in mended.left:
+        _say(f"left: {left.where}, “{left.text[:LEFT_WIDTH]}”: {left.reason}")
+    if arguments.format == "json":
+        content = {
+            "format": "high-pair-remedy",
+            "version": 1,
+            "path": web_address(path) or str(path),
+            "copy": str(target),
+            **mended.as_json,
+        }
+        _put(json.dumps(content, indent=2, ensure_ascii=False) + "\n", as_utf8=True)
+    else:
+        lines = [f"{target}: {mended.words}"]
+        if mended.short:
+            verb = "falls" if mended.short == 1 else "fall"
+            lines.append(f"  {mended.short} still {verb} short")
+        _put("".join(f"{line}\n" for line in lines))
+    return SHORT if mended.short or mended.passing < mended.changed else DONE
 
 
 def run_window(paths: Sequence[Path], demo: bool = False) -> int:

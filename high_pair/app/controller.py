@@ -496,7 +496,7 @@ class Controller(QObject):
         """Save a copy, measure it, and show what was measured."""
         history, document, asked = self.session.history, file.document, self.session.asked
         edits = history.edits_of(file.key)
-        changed = history.changed_addresses(file.key)
+        changed = self.session.changed_pairs(file.key)
         editions = tuple(file.editions)
 
         def done(copy: SavedCopy) -> None:

@@ -10,13 +10,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from high_pair.colour.srgb import Bytes, Floats
-from high_pair.measure.footprint import areas_of, distinct, grow, grown_area, radius_of
-from high_pair.measure.page import InkPlace, MeasuredPage
+from high_pair.measure.footprint import Footprint, areas_of, distinct, grow, grown_area, radius_of
+from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.strength import Covered, covered_words
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, pixel_centres
 from high_pair.wcag.verdicts import Verdict
+
+# Another program, or another version of one, sets letters a little elsewhere and a little
+# larger: where what is behind them varies, a mend is to hold so far round them too.
+MARGIN_PIXELS, MARGIN_GROWTH = 2.0, 1.1
 
 
 @dataclass(frozen=True)
@@ -53,17 +57,22 @@ class Footing:
         return x, np.concatenate([word.y for word in self.words]), ends[:-1]
 
 
-def footings_on(page: MeasuredPage, served: Sequence[Pair], level: int) -> tuple[Footing, ...]:
-    """Give the footings of pairs, and of those that pass and are painted above a level."""
+def footings_on(
+    page: MeasuredPage, served: Sequence[Pair], level: int, margin: bool
+) -> tuple[Footing, ...]:
+    """Give the footings of pairs, and of those that pass and are painted above a level.
+
+    margin: those served are to pass a little round their words as well.
+    """
     ids = {pair.id for pair in served}
     areas = areas_of(page.raster.numbers, page.raster.word_count)
-    found = [_footing(page, pair, areas, True) for pair in served]
+    found = [_footing(page, pair, areas, True, margin) for pair in served]
     for pair in page.pairs:
         place = page.places.get(pair.id)
         if pair.id in ids or place is None or pair.verdict is not Verdict.PASSES:
             continue
         if place.level >= level and not place.highlighted and pair.id in page.footprints:
-            found.append(_footing(page, pair, areas, False))
+            found.append(_footing(page, pair, areas, False, False))
     return tuple(footing for footing in found if footing.words or footing.served)
 
 
@@ -72,6 +81,7 @@ def _footing(
     pair: Pair,
     areas: Sequence[tuple[slice, slice] | None],
     served: bool,
+    margin: bool,
 ) -> Footing:
     place = page.places[pair.id]
     words = []
@@ -79,21 +89,49 @@ def _footing(
     for number in place.words:
         area = areas[number - 1] if number <= len(areas) else None
         if area is not None:
-            word, box = _word(page, place, number, area)
+            radius = radius_of(place.size, page.raster.scale)
+            word, box = _word(page, number, area, radius)
             words.append(word)
             boxes.append(box)
+            if margin and len(word.backdrops) > 1:
+                words.append(_word(page, number, area, _with_margin(radius))[0])
     corners = np.array(boxes or [(0.0, 0.0, 0.0, 0.0)])
     left, top = corners[:, :2].min(axis=0).tolist()
     right, bottom = corners[:, 2:].max(axis=0).tolist()
     return Footing(pair, served, tuple(words), Box(left, top, right - left, bottom - top))
 
 
+def _with_margin(radius: float) -> float:
+    return radius * MARGIN_GROWTH + MARGIN_PIXELS
+
+
+def wide_footprints(page: MeasuredPage, pair: Pair) -> list[Footprint]:
+    """Give the footprints of a pair's words with a margin, where what is behind them varies.
+
+    Empty for text that something lies over or a highlight lies below.
+    """
+    place = page.places.get(pair.id)
+    prints = page.footprints.get(pair.id, ())
+    if place is None or place.highlighted or any(each.above is not None for each in prints):
+        return []
+    if all(each.is_solid for each in prints):
+        return []
+    areas = areas_of(page.raster.numbers, page.raster.word_count)
+    radius = _with_margin(radius_of(place.size, page.raster.scale))
+    found = []
+    for number in place.words:
+        area = areas[number - 1] if number <= len(areas) else None
+        if area is not None:
+            word, _ = _word(page, number, area, radius)
+            found.append(Footprint(pair.text, word.backdrops, word.counts, (0, 0, 0, 0)))
+    return found
+
+
 def _word(
-    page: MeasuredPage, place: InkPlace, number: int, area: tuple[slice, slice]
+    page: MeasuredPage, number: int, area: tuple[slice, slice], radius: float
 ) -> tuple[WordFooting, tuple[float, float, float, float]]:
     """Give a word's footing, and the box of its footprint in points by its corners."""
     raster = page.raster
-    radius = radius_of(place.size, raster.scale)
     shape = (raster.numbers.shape[0], raster.numbers.shape[1])
     rows, columns = grown = grown_area(area, radius, shape)
     mask = grow(raster.numbers[grown] == number, radius)

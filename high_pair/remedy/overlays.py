@@ -36,6 +36,8 @@ from high_pair.wcag.criteria import Subject
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
 # A plate leaves so much room round the ink, in ems, and has corners so round.
 ROOM_ACROSS, ROOM_DOWN, ROUNDING = 0.4, 0.3, 0.2
+# By so much of its width a text may be wider where its font is another one.
+WIDER = 0.12
 # A soft plate fades over so many ems.
 FEATHER = 0.9
 # A ramp fades over at least so much of its way, and is gone before this share of it.
@@ -50,6 +52,8 @@ EDGE_POINTS = 48
 PERCENT_OF_OKLAB = 100.0
 # A hard edge of so many units weighs as one unit of change over the whole page.
 EDGE_WEIGHT = 0.1
+# Black and white weigh so much more than a colour that is the picture's or the file's own.
+OUT_OF_HUE = 1.5
 # A percent of the picture's own contrast that is lost weighs as so much change: a colour near the
 # picture's changes little, and yet drowns it.
 LOST_WEIGHT = 0.1
@@ -79,11 +83,14 @@ class Site:
     surface: PaintedSurface | None = None
 
 
-def site_for(page: MeasuredPage, served: Sequence[Pair], level: int | None = None) -> Site | str:
+def site_for(
+    page: MeasuredPage, served: Sequence[Pair], level: int | None = None, margin: bool = True
+) -> Site | str:
     """Find where an overlay for pairs of one page may go, or say why there is no such place.
 
     level: the place in the scene above which it lies, that of the lowest of
-    their texts when None.
+    their texts when None; margin: they are to pass a little round their words as
+    well, where what is behind them varies.
     """
     places = []
     for pair in served:
@@ -97,14 +104,23 @@ def site_for(page: MeasuredPage, served: Sequence[Pair], level: int | None = Non
         places.append(place)
     own = min(place.level for place in places)
     level = own if level is None else min(level, own)
-    footings = footings_on(page, served, level)
+    footings = footings_on(page, served, level, margin)
     if not all(footing.words for footing in footings if footing.served):
         return "The text has no ink on the page."
     ink = box_round_boxes(footing.box for footing in footings if footing.served)
+    if any(pair.estimated for pair in served):
+        ink = _with_room(ink)
     ground, picture, surface = _ground(page, level, ink)
     em = max(place.size for place in places)
     main = main_colours(_part(page, ground))
     return Site(page, tuple(served), level, ink, em, ground, main, footings, picture, surface)
+
+
+def _with_room(ink: Box) -> Box:
+    """Give room for the letters of the font that isn't there, which may run wider or narrower."""
+    wider = WIDER * ink.width
+    # Most text begins at its left; centred text grows to both sides.
+    return Box(ink.x - wider / 2, ink.y, ink.width + 1.5 * wider, ink.height)
 
 
 def _ground(
@@ -332,7 +348,10 @@ def propose_overlays(
             percent = least_percent(levels, pairs, known)
             if percent:
                 overlay = replace(shape, levels=levels, percent=percent)
-                found_for.append((_likely_change(site, overlay), overlay))
+                change = _likely_change(site, overlay)
+                # The picture's and the file's own hues come before plain black and white.
+                strange = OUT_OF_HUE if levels in (BLACK, WHITE) else 1.0
+                found_for.append((change * strange, overlay))
         if found_for:
             best = min(found_for, key=lambda each: each[0])[1]
             found.append(costed(site, _where(site, shape, address), best, pairs))

@@ -22,6 +22,8 @@ from high_pair.scene.paint import Colour, from_levels
 STEPS = 1024
 COARSE = 16
 Levels = tuple[int, int, int]
+# The direction of a colour that the file has itself.
+OWN = "own"
 BLACK_LEVELS, WHITE_LEVELS = (0, 0, 0), (255, 255, 255)
 
 
@@ -176,6 +178,19 @@ def _proposals(cases: Sequence[Case], text: Colour, opacity: float) -> list[Reco
     return found
 
 
+def recolour_to(cases: Sequence[Case], levels: Levels, text: Colour) -> Recolour | None:
+    """Propose a colour of the file's own; None where it doesn't pass in every case."""
+    return _remedy(cases, levels, 1.0, OWN, text)
+
+
+def recolours(cases: Sequence[Case], text: Colour) -> tuple[Recolour, ...]:
+    """Give the colours that `recolour_text` proposes, the least different first."""
+    found = _proposals(cases, text, text.opacity)
+    if not found and text.opacity < 1:
+        found = _proposals(cases, text, 1.0)
+    return tuple(sorted(found, key=lambda remedy: (remedy.difference, remedy.levels)))
+
+
 def recolour_text(cases: Sequence[Case], text: Colour) -> Proposals:
     """Propose other colours for a text that stands on all the cases' backdrops.
 
@@ -184,13 +199,8 @@ def recolour_text(cases: Sequence[Case], text: Colour) -> Proposals:
     see-through text keeps its opacity if it can and is made opaque else. Where
     nothing passes, the proposals say how far the best colour gets.
     """
-    found = _proposals(cases, text, text.opacity)
-    if not found and text.opacity < 1:
-        found = _proposals(cases, text, 1.0)
-    if found:
-        found.sort(key=lambda remedy: (remedy.difference, remedy.levels))
-        return Proposals(tuple(found))
-    return Proposals((), _why_none(cases))
+    found = recolours(cases, text)
+    return Proposals(found) if found else Proposals((), _why_none(cases))
 
 
 def _why_none(cases: Sequence[Case]) -> str:

@@ -145,7 +145,11 @@ def fitting_for(
     page = bench.get(document, pair.page - 1, asked)
     served = [each for each in page.pairs if each.address in laid.serves and each.id in page.places]
     level = level_at(laid.address, page, document)
-    site = site_for(page, served, level) if served else "This text was changed meanwhile."
+    site = (
+        site_for(page, served, level, margin=False)
+        if served
+        else "This text was changed meanwhile."
+    )
     if isinstance(site, str):
         raise HighPairError(site)
     scene = document.scene(pair.page - 1)

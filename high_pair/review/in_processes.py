@@ -48,12 +48,52 @@ class ReviewedFile:
 
 
 @dataclass(frozen=True)
+class Wishes:
+    """How remedies are chosen, in words: see `remedy.wishes`.
+
+    prefer: least, text, backdrop or overlay; kept: colours; overlays: all, plates, veils or
+    no-overlays.
+    """
+
+    prefer: str = "least"
+    kept: tuple[tuple[int, int, int], ...] = ()
+    overlays: str = "all"
+
+
+@dataclass(frozen=True)
+class Left:
+    """A text that is as it was, and why."""
+
+    page: int
+    where: str
+    text: str
+    address: str
+    reason: str
+
+
+@dataclass(frozen=True)
 class MendedFile:
-    """What came of mending a file. left: what is as it was, and why; short: how many fall short."""
+    """What came of mending a file.
+
+    changed, passing: how many places were changed, and how many of them pass; left: what
+    is as it was; short: how many fall short in the copy.
+    """
 
     words: str
-    left: tuple[str, ...]
+    changed: int
+    passing: int
+    left: tuple[Left, ...]
     short: int
+
+    @property
+    def as_json(self) -> dict[str, Any]:
+        """Give it for a report."""
+        return {
+            "changed": self.changed,
+            "passing": self.passing,
+            "short": self.short,
+            "left": [vars(left) for left in self.left],
+        }
 
 
 def review(wanted: ToReview, with_remedies: bool, progress: Progress) -> ReviewedFile:
@@ -69,14 +109,15 @@ def review(wanted: ToReview, with_remedies: bool, progress: Progress) -> Reviewe
         return ReviewedFile(wanted.path, report, falls_short=short)
 
 
-def mend(wanted: ToReview, target: Path, progress: Progress) -> MendedFile:
+def mend(wanted: ToReview, target: Path, wishes: Wishes, progress: Progress) -> MendedFile:
     """Mend a file in a copy. Raises FileProblem."""
     with _Work(wanted) as work:
         pages = work.measured(progress)
-        words, left, short = work.call(
-            "remedy", wanted.path, pages, target, wanted.level, times=TRYING
+        asked = (wishes.prefer, wishes.kept, wishes.overlays)
+        words, changed, passing, left, short = work.call(
+            "remedy", wanted.path, pages, target, wanted.level, asked, times=TRYING
         )
-        return MendedFile(words, tuple(left), short)
+        return MendedFile(words, changed, passing, tuple(Left(*each) for each in left), short)
 
 
 def write_report(form: str, level: str, files: Sequence[ReviewedFile]) -> str:

@@ -14,7 +14,8 @@ from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, LayOver, RecolourOrigin, RecolourText
-from high_pair.remedy.recolour import Case, recolour_text
+from high_pair.remedy.footings import wide_footprints
+from high_pair.remedy.recolour import Case, recolour_text, recolour_to
 from high_pair.remedy.remedies import (
     AtOrigin,
     Backdrop,
@@ -24,6 +25,7 @@ from high_pair.remedy.remedies import (
     Remedy,
     Restyled,
 )
+from high_pair.remedy.wishes import in_order_of_a_palette, keeps_polarity, lighter_than
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.origins import reaches_of
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for, ratio_served
@@ -31,7 +33,6 @@ from high_pair.review.surroundings import (
     around,
     backdrop_edits,
     restyle_edits,
-    underlines_for,
 )
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
@@ -51,7 +52,8 @@ def cases_of(pair: Pair, page: MeasuredPage, coverage: float) -> list[Case]:
             beside = Footprint(other.text, around, np.array([1], np.int64), (0, 0, 1, 1))
             cases.append(Case((beside,), other.required, coverage))
         elif other.id in page.footprints:
-            cases.append(Case(page.footprints[other.id], other.required, coverage))
+            prints = (*page.footprints[other.id], *wide_footprints(page, other))
+            cases.append(Case(prints, other.required, coverage))
     return cases
 
 
@@ -76,7 +78,69 @@ def remedies_for(
     further = around(pairs[0], document, page, asked, trial)
     laid = overlays_for(pairs[0], document, bench, asked, trial)
     reaches = reaches_of(pairs[0], page, document)
-    return Proposals((*recolours.remedies, *further, *laid), recolours.none, reaches)
+    own = _of_the_palette(recolours.remedies, pairs, document, bench, asked)
+    found = in_order((*recolours.remedies, *own, *further, *laid), pairs[0])
+    return Proposals(found, recolours.none, reaches)
+
+
+def in_order(remedies: Sequence[Remedy], pair: Pair) -> tuple[Remedy, ...]:
+    """Put remedies in order, the least visible first.
+
+    A text that stays light on dark, or dark on light, changes least; then what is behind
+    it changes, and the text stays as it is; last it turns its polarity over.
+    """
+    numbers = pair.numbers
+    if numbers is None:
+        return tuple(remedies)
+    text, behind = pair.text_colour.levels, bytes_of(numbers.background)
+
+    def visible(remedy: Remedy) -> int:
+        if isinstance(remedy, Recolour):
+            return 0 if keeps_polarity(remedy.levels, text, behind) else 3
+        if isinstance(remedy, Backdrop):
+            kept = remedy.text is None and (
+                lighter_than(text, remedy.levels) == lighter_than(text, behind)
+            )
+            return 1 if kept else 3
+        if isinstance(remedy, Laid):
+            return 2 if remedy.text is None else 4
+        return 2
+
+    return tuple(sorted(remedies, key=visible))
+
+
+def _of_the_palette(
+    recolours: Sequence[Remedy],
+    pairs: Sequence[Pair],
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+) -> tuple[Recolour, ...]:
+    """Propose one of the file's own colours where the text would turn its polarity over."""
+    numbers, text = pairs[0].numbers, pairs[0].text_colour.levels
+    if numbers is None or pairs[0].subject is not Subject.TEXT:
+        return ()
+    behind = bytes_of(numbers.background)
+    flipped = [
+        each
+        for each in recolours
+        if isinstance(each, Recolour) and not keeps_polarity(each.levels, text, behind)
+    ]
+    if not flipped or len(flipped) < len(recolours):
+        return ()
+    cases = [
+        case
+        for pair in pairs
+        for case in cases_of(pair, bench.get(document, pair.page - 1, asked), asked.coverage)
+    ]
+    light = not lighter_than(text, behind)
+    known = {each.levels for each in flipped}
+    own = [levels for levels in document.colours(pairs[0].page - 1) if levels not in known]
+    for levels in in_order_of_a_palette(own, light):
+        remedy = recolour_to(cases, levels, pairs[0].text_colour)
+        if remedy is not None:
+            return (remedy,)
+    return ()
 
 
 def _painted_anew(
@@ -154,36 +218,6 @@ def alike_edits(
             edits += edits_for(found[0], [pair])
             served |= {pair.address, *(found[0].serves if isinstance(found[0], Backdrop) else ())}
     return tuple(edits)
-
-
-def underline_the_rest(
-    left: Sequence[tuple[Pair, str]],
-    edits: Sequence[Edit],
-    document: Document,
-    bench: PageBench,
-    asked: Asked,
-) -> tuple[list[Edit], list[tuple[Pair, str]]]:
-    """Underline each link that no colour tells from the text around it, where that can be done.
-
-    Gives the edits, and the pairs that are left, with why.
-    """
-    found: list[Edit] = []
-    still: list[tuple[Pair, str]] = []
-    for pair, why in left:
-        page = bench.get(document, pair.page - 1, asked)
-        remedies: Sequence[Restyled] = ()
-        if pair.subject is Subject.LINK and page.raster.scene.painting is not None:
-            so_far = (*edits, *found)
-
-            def trial(further: Sequence[Edit], so_far: tuple[Edit, ...] = so_far) -> Document:
-                return for_trial(document.edited((*so_far, *further)))
-
-            remedies = underlines_for(pair, asked, trial)
-        if remedies:
-            found += restyle_edits(remedies[0])
-        else:
-            still.append((pair, why))
-    return found, still
 
 
 def mend_group(

@@ -23,7 +23,6 @@ from high_pair.remedy.remedies import Laid
 from high_pair.remedy.strength import FULL
 from high_pair.review.measuring import PageBench, measured
 from high_pair.scene.addresses import member_of
-from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import OverlayKind
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
@@ -53,6 +52,27 @@ def overlays_for(
     ramp serve all that falls short over the same picture.
     """
     page = bench.get(document, pair.page - 1, asked)
+    found = possible_overlays(pair, document, page, asked)
+    passing = [each for laid in found if (each := tried(laid, page, pair.page, asked, trial))]
+    if not passing:
+        both = with_text(pair, document, page, asked)
+        tried_both = tried(both, page, pair.page, asked, trial) if both else None
+        passing = [tried_both] if tried_both else []
+    return tuple(sorted(passing, key=visible_change))
+
+
+def possible_overlays(
+    pair: Pair,
+    document: Document,
+    page: MeasuredPage,
+    asked: Asked,
+    wanted: frozenset[OverlayKind] = frozenset(OverlayKind),
+    colour: tuple[int, int, int] | None = None,
+) -> list[Laid]:
+    """Work out overlays for a pair, the best of each kind that is wanted.
+
+    colour: what the page has already for another overlay, which is taken where it serves.
+    """
     found: list[Laid] = []
     groups: list[tuple[tuple[OverlayKind, ...], list[Pair]]] = [
         (BEHIND_THE_TEXT, _close_by(page, _in_one_block(page, pair)))
@@ -60,17 +80,13 @@ def overlays_for(
     if pair.numbers is not None and pair.numbers.varied:
         # On one plain colour there is nothing to veil.
         groups.append((OVER_THE_PICTURE, _over_one_picture(page, pair)))
-    for kinds, served in groups:
-        laid = _proposed(page, document, served, kinds, asked)
+    for every, served in groups:
+        kinds = [kind for kind in every if kind in wanted]
+        laid = _proposed(page, document, served, kinds, asked, colour) if kinds else []
         if not laid and len(served) > 1:
-            laid = _proposed(page, document, [pair], kinds, asked)
+            laid = _proposed(page, document, [pair], kinds, asked, colour)
         found += laid
-    passing = [each for laid in found if (each := tried(laid, page, pair.page, asked, trial))]
-    if not passing:
-        both = _with_other_text(page, document, _in_one_block(page, pair), asked)
-        tried_both = tried(both, page, pair.page, asked, trial) if both else None
-        passing = [tried_both] if tried_both else []
-    return tuple(sorted(passing, key=visible_change))
+    return sorted(found, key=visible_change)
 
 
 def like_overlay(
@@ -142,43 +158,6 @@ def _by_block(page: MeasuredPage, pairs: Sequence[Pair]) -> list[list[Pair]]:
     return list(found.values())
 
 
-def lay_for_the_rest(
-    left: Sequence[tuple[Pair, str]],
-    edits: Sequence[Edit],
-    document: Document,
-    bench: PageBench,
-    asked: Asked,
-) -> tuple[list[Edit], list[tuple[Pair, str]]]:
-    """Lay an overlay for each pair that no colour serves, after the edits decided already.
-
-    Gives the edits for overlays, and the pairs that none serves either, with why.
-    """
-    laid: list[Edit] = []
-    still: list[tuple[Pair, str]] = []
-    done: set[str] = set()
-    for pair, why in left:
-        if pair.address in done:
-            continue
-        so_far = (*edits, *laid)
-
-        def trial(further: Sequence[Edit], so_far: tuple[Edit, ...] = so_far) -> Document:
-            return document.edited((*so_far, *further))
-
-        now = document.edited(so_far) if so_far else document
-        same = [
-            each
-            for each in bench.get(now, pair.page - 1, asked).pairs
-            if (each.address, each.subject) == (pair.address, pair.subject)
-        ]
-        found = overlays_for(same[0], now, bench, asked, trial) if same else ()
-        if found:
-            laid += overlay_edits(found[0])
-            done.update(found[0].serves)
-        else:
-            still.append((pair, why))
-    return laid, still
-
-
 def _falling(page: MeasuredPage) -> list[Pair]:
     return [
         pair
@@ -217,9 +196,9 @@ def _close_by(page: MeasuredPage, served: list[Pair]) -> list[Pair]:
             each
             for each in _falling(page)
             if each.id not in ids
-            and region.overlaps(Box(*each.bbox))
             and isinstance(other := site_for(page, [each]), Site)
             and other.ground == site.ground
+            and region.overlaps(soft_box(other))
         ]
         if not near:
             return found
@@ -264,9 +243,9 @@ def _proposed(
     return propose_overlays(site, address, asked.coverage, kinds, own)
 
 
-def _with_other_text(
-    page: MeasuredPage, document: Document, served: list[Pair], asked: Asked
-) -> Laid | None:
+def with_text(pair: Pair, document: Document, page: MeasuredPage, asked: Asked) -> Laid | None:
+    """Work out a plate with another colour for the text, where none serves the one it has."""
+    served = _in_one_block(page, pair)
     placed = _site_and_address(page, document, served, (OverlayKind.PLATE,))
     return with_other_text(*placed, asked.coverage) if placed else None
 

@@ -2,26 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from high_pair.formats.document import Document
-from high_pair.measure.alike import alike_groups
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit
 from high_pair.remedy.remedies import Remedy
+from high_pair.remedy.wishes import WISHES, Wishes
 from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
 from high_pair.review.edits_as_json import edit_out
 from high_pair.review.history import changed_by
+from high_pair.review.matching import at_addresses
 from high_pair.review.measuring import PageBench, PageReview
-from high_pair.review.mending import (
-    edits_for,
-    mend_group,
-    remedies_for,
-    underline_the_rest,
-)
-from high_pair.review.overlaying import lay_for_the_rest
+from high_pair.review.mending import edits_for, remedies_for
+from high_pair.review.planning import plan
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.wcag.verdicts import Verdict
 
@@ -91,35 +86,24 @@ class Mended:
 
 
 def mend_document(
-    document: Document, path: Path, pages: Sequence[PageReview], target: Path, asked: Asked
+    document: Document,
+    path: Path,
+    pages: Sequence[PageReview],
+    target: Path,
+    asked: Asked,
+    wishes: Wishes = WISHES,
+    stopped: Callable[[], bool] = lambda: False,
 ) -> Mended:
     """Mend every text that falls short on a document's pages, and save and measure a copy.
 
     With another colour where one serves, else with an overlay behind the text.
     path: of the document. Raises FileProblem when the copy can't be written.
     """
-    bench = PageBench()
-    edits: list[Edit] = []
-    left: list[tuple[Pair, str]] = []
-    for group in alike_groups(pair for page in pages for pair in page.pairs):
-        if group.weakest.verdict is Verdict.FALLS_SHORT:
-            found, unserved = mend_group(group.pairs, document, bench, asked)
-            edits += found
-            left += unserved
-    edits = _one_for_each_address(edits)
-    underlined, left = underline_the_rest(left, edits, document, bench, asked)
-    edits += underlined
-    laid, left = lay_for_the_rest(left, edits, document, bench, asked)
-    edits += laid
-    mended = document.edited(edits)
-    copy = save_copy(mended, target, path, changed_by(edits), range(len(pages)), asked)
+    planned = plan(document, pages, asked, wishes, stopped)
+    edits = planned.edits
+    mended = document.edited(edits) if edits else document
+    fell = [p for page in pages for p in page.pairs if p.verdict is Verdict.FALLS_SHORT]
+    changed = at_addresses(fell, changed_by(edits))
+    copy = save_copy(mended, target, path, changed, range(len(pages)), asked)
     short = sum(pair.verdict is Verdict.FALLS_SHORT for page in copy.pages for pair in page.pairs)
-    return Mended(copy, tuple(left), short)
-
-
-def _one_for_each_address(edits: Sequence[Edit]) -> list[Edit]:
-    """Keep the first edit of each address: a link's two pairs ask for one colour."""
-    kept: dict[str, Edit] = {}
-    for edit in edits:
-        kept.setdefault(edit.address, edit)
-    return list(kept.values())
+    return Mended(copy, planned.left, short)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -11,17 +11,16 @@ from high_pair.formats.document import Document
 from high_pair.formats.opening import open_saved
 from high_pair.formats.writing import refuse_source
 from high_pair.measure.pairs import Asked, Pair
+from high_pair.review.matching import holds
 from high_pair.review.measuring import PageReview, review_page
-from high_pair.scene.addresses import expand
-from high_pair.wcag.verdicts import Verdict
 
 
 @dataclass(frozen=True)
 class SavedCopy:
     """What the copy on disk measures as.
 
-    pages: its pages that hold changes; changed, passing: how many of its pairs
-    stand at changed addresses, and how many of those pass.
+    pages: its pages that hold changes; changed, passing: how many places were
+    changed, as they were told apart before, and how many of those pass.
     """
 
     target: Path
@@ -36,23 +35,19 @@ class SavedCopy:
         return f"{self.passing} of {self.changed} {noun} in the saved file"
 
 
-def _at_changed(pairs: Iterable[Pair], changed: frozenset[str]) -> list[Pair]:
-    return [pair for pair in pairs if changed & set(expand(pair.address))]
-
-
 def save_copy(
     document: Document,
     target: Path,
     source: Path,
-    changed: frozenset[str],
+    changed: Sequence[Pair],
     pages: Iterable[int],
     asked: Asked,
     stopped: Callable[[], bool] = lambda: False,
 ) -> SavedCopy:
     """Write a copy, open it anew and measure its changed pages.
 
-    changed: the addresses that edits changed. Raises UnwritableFile when the
-    target is the source, which is never written, or can't be written.
+    changed: the pairs that edits are about, as they were before. Raises UnwritableFile
+    when the target is the source, which is never written, or can't be written.
     """
     refuse_source(target, [source])
     document.save(target)
@@ -65,6 +60,6 @@ def save_copy(
             reviews.append(review_page(copy, page, asked))
     finally:
         copy.close()
-    found = [pair for review in reviews for pair in _at_changed(review.pairs, changed)]
-    passing = sum(pair.verdict is Verdict.PASSES for pair in found)
-    return SavedCopy(target, tuple(reviews), len(found), passing)
+    now = {review.page + 1: review.pairs for review in reviews}
+    passing = sum(holds(pair, now.get(pair.page, ())) for pair in changed)
+    return SavedCopy(target, tuple(reviews), len(changed), passing)

@@ -19,6 +19,7 @@ from high_pair.measure.alike import Alike, alike_groups
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, SetAside
 from high_pair.review.history import Decision, History
+from high_pair.review.matching import at_addresses
 from high_pair.review.measuring import PageReview
 from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview
 from high_pair.wcag.verdicts import Verdict
@@ -54,8 +55,8 @@ class OpenFile(Generic[D]):
 
     base: as it is on disk; document: with the edits in force; editions: how
     often each page has changed; pages: what was measured of each, None where it
-    is due; edits_saved: the edits that the last saved copy holds; web: how a web
-    page is shown.
+    is due; first: likewise of each as it is on disk; edits_saved: the edits that the
+    last saved copy holds; web: how a web page is shown.
     """
 
     key: int
@@ -64,6 +65,7 @@ class OpenFile(Generic[D]):
     document: D
     editions: list[int]
     pages: list[PageReview | None]
+    first: dict[int, PageReview] = field(default_factory=dict)
     edits_saved: tuple[Edit, ...] = ()
     web: WebSettings | None = None
 
@@ -205,7 +207,10 @@ class Session(Generic[D]):
         """Take in what was measured; gives False for what is out of date."""
         if not self.is_current(due):
             return False
-        self.files[due.file].pages[due.page] = self.with_set_aside(due.file, review)
+        file = self.files[due.file]
+        file.pages[due.page] = self.with_set_aside(due.file, review)
+        if due.edition == 0:
+            file.first[due.page] = review
         return True
 
     def with_set_aside(self, key: int, review: PageReview) -> PageReview:
@@ -221,6 +226,7 @@ class Session(Generic[D]):
             self.asked = asked
             for file in self.files.values():
                 file.pages = [None] * len(file.pages)
+                file.first.clear()
 
     # Deciding
 
@@ -326,6 +332,15 @@ class Session(Generic[D]):
 
     def _carry_out(self, step: Step) -> frozenset[int]:
         return self.take_step(step, self.made(step))
+
+    def changed_pairs(self, key: int) -> list[Pair]:
+        """List the pairs that a file's edits are about, as they were before it if known."""
+        file = self.files[key]
+        addresses = self.history.changed_addresses(key)
+        known = [file.first.get(page, review) for page, review in enumerate(file.pages)]
+        return [
+            pair for review in known if review for pair in at_addresses(review.pairs, addresses)
+        ]
 
     def unsaved(self) -> list[OpenFile[D]]:
         """List the files with decisions that neither a saved copy nor a review file holds."""

@@ -82,6 +82,12 @@ def fill_behind(page: MeasuredPage, pair: Pair) -> FillBehind | None:
 
 def backdrops_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) -> list[Backdrop]:
     """Propose other colours for the fill behind a text, and one shared between the two."""
+    found = possible_backdrops(pair, page)
+    return [done for each in found if (done := _tried(each, page, asked, trial)) is not None]
+
+
+def possible_backdrops(pair: Pair, page: MeasuredPage) -> list[Backdrop]:
+    """Work out colours for the fill behind a text on which all that stands there passes."""
     behind = fill_behind(page, pair)
     if behind is None or pair.text_colour.opacity < 1:
         return []
@@ -108,13 +114,19 @@ def backdrops_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) ->
     shared = _shared(pair, behind, passing)
     if shared is not None:
         found.append(shared)
-    return [done for each in found if (done := _tried(each, page, asked, trial)) is not None]
+    return found
 
 
 def plates_for(
     pair: Pair, address: str, page: MeasuredPage, asked: Asked, trial: Trial
 ) -> list[Backdrop]:
     """Propose a fill of the text's own right behind its words, where it can have one."""
+    found = possible_plates(pair, address)
+    return [done for each in found if (done := _tried(each, page, asked, trial)) is not None]
+
+
+def possible_plates(pair: Pair, address: str) -> list[Backdrop]:
+    """Work out colours for a fill of the text's own right behind its words."""
     if pair.numbers is None or pair.text_colour.opacity < 1:
         return []
     # Where what is behind varies, the nearest to what the weakest word has there.
@@ -126,7 +138,7 @@ def plates_for(
         Backdrop(address, levels, 0.0, difference, (pair.address,), plate=True)
         for levels, difference in _nearest(walk, good, (red, green, blue))
     ]
-    return [done for each in found if (done := _tried(each, page, asked, trial)) is not None]
+    return sorted(found, key=lambda each: each.difference)
 
 
 def _nearest(walk: Bytes, good: np.ndarray, levels: Levels) -> list[tuple[Levels, float]]:

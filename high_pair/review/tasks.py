@@ -158,7 +158,7 @@ def find_text(work: Work, pages: Sequence[int]) -> Sequence[Edit]:
 
 
 def save(
-    work: Work, target: Path, source: Path, changed: frozenset[str], asked: Asked
+    work: Work, target: Path, source: Path, changed: Sequence[Pair], asked: Asked
 ) -> SavedCopy:
     """Write a copy and measure its pages that changed."""
     pages = work.base.pages_touched(work.edits)

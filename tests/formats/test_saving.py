@@ -190,7 +190,7 @@ class SavingTest(unittest.TestCase):
         document = open_document(source)
         self.addCleanup(document.close)
         with self.assertRaisesRegex(UnwritableFile, "another name"):
-            save_copy(document, source, source, frozenset(), (), Asked())
+            save_copy(document, source, source, (), (), Asked())
 
     def test_a_folder_that_is_not_there(self):
         document = open_document(self.folder.deck(shape(body(run()))))

@@ -312,9 +312,9 @@ class Mending(PageFolder):
 
     def test_the_mends_alone_are_a_style_sheet_that_is_measured(self) -> None:
         file = self.page(self.PALE)
-        edits = [RecolourText(pair.address, (0, 0, 0)) for pair in pairs_of(file)]
+        changed = pairs_of(file)
+        edits = [RecolourText(pair.address, (0, 0, 0)) for pair in changed]
         target = self.folder / "mends.css"
-        changed = frozenset(edit.address for edit in edits)
         copy = save_copy(file.edited(edits), target, file.path, changed, [0], Asked())
         self.assertEqual((copy.changed, copy.passing), (2, 2))
         self.assertEqual(target.read_text().count("/*"), 2)

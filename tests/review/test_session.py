@@ -159,7 +159,7 @@ class SessionTest(unittest.TestCase):
         address = self.session.pairs_on(file.key, 0)[0].address
         self.session.decide(file.key, "recolour", [RecolourText(address, (0x59, 0x59, 0x59))])
         target = self.folder.path / "copy.pptx"
-        changed = self.session.history.changed_addresses(file.key)
+        changed = self.session.changed_pairs(file.key)
         copy = save_copy(file.document, target, file.path, changed, [0], self.session.asked)
         self.assertEqual(copy.words, "1 of 1 changed pair passes in the saved file")
         self.assertAlmostEqual(

@@ -1,0 +1,336 @@
+"""Mending a whole file: options are chosen, tried together, measured, kept or refused.
+
+In each round every text that falls short is given the first option that wasn't refused
+yet; all are tried at once, so that a page is painted once for all of them. One that
+doesn't bring its texts to pass, or breaks others, is refused, and the next is tried in
+the next round. What depends on each other is thus settled by what was measured: a link
+after the text around it, a heading after the text that it heads.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field
+
+from high_pair.errors import Cancelled, EditError, HighPairError
+from high_pair.formats.document import Document, Shown
+from high_pair.measure.pairs import Asked, Pair
+from high_pair.remedy.edits import Edit, LayOver, RecolourFill
+from high_pair.remedy.recolour import recolour_text
+from high_pair.remedy.wishes import Levels, Wishes
+from high_pair.review.matching import holds
+from high_pair.review.measuring import PageBench, PageReview
+from high_pair.review.options import STAGES, Option, State, keep_polarity
+from high_pair.scene.addresses import expand
+from high_pair.wcag.criteria import Subject
+from high_pair.wcag.verdicts import Verdict
+
+MOST_ROUNDS = 24
+# A heading is larger than the text that it heads by at least so much.
+HEADS = 1.15
+# And is paler than that where it falls behind it by so much.
+PALER = 0.1
+MANY_TEXTS = 200
+Pages = dict[int, tuple[Pair, ...]]
+Refused = tuple[frozenset[tuple[int, str, Subject]], tuple[Edit, ...]]
+
+
+@dataclass(frozen=True)
+class Planned:
+    """What came of it. options: what is done, in order; left: what still falls short, and why."""
+
+    options: tuple[Option, ...]
+    left: tuple[tuple[Pair, str], ...]
+
+    @property
+    def edits(self) -> tuple[Edit, ...]:
+        """All that is to be changed."""
+        return edits_of(self.options)
+
+
+def edits_of(options: Iterable[Option]) -> tuple[Edit, ...]:
+    """Give the edits of options in order, each once."""
+    return tuple(dict.fromkeys(edit for option in options for edit in option.edits))
+
+
+def plan(
+    document: Document,
+    pages: Sequence[PageReview],
+    asked: Asked,
+    wishes: Wishes,
+    stopped: Callable[[], bool] = lambda: False,
+) -> Planned:
+    """Find what mends every text that falls short on a document's pages.
+
+    Raises Cancelled as soon as `stopped` says so.
+    """
+    work = _Planning(document, pages, asked, wishes, stopped)
+    for _ in range(MOST_ROUNDS):
+        if not work.round():
+            break
+    return Planned(tuple(work.accepted), work.left())
+
+
+@dataclass
+class _Planning:
+    """A plan that is being made. first, now: the pairs of each page (from 1) at first and now."""
+
+    document: Document
+    reviews: Sequence[PageReview]
+    asked: Asked
+    wishes: Wishes
+    stopped: Callable[[], bool]
+    accepted: list[Option] = field(default_factory=list)
+    refused: set[Refused] = field(default_factory=set)
+    why: dict[tuple[int, str, Subject], str] = field(default_factory=dict)
+    # Where it isn't known which of several options broke a text, only so many are tried at a time.
+    at_a_time: dict[int, int] = field(default_factory=dict)
+    links_wait: bool = True
+
+    def __post_init__(self) -> None:
+        self.first: Pages = {review.page + 1: review.pairs for review in self.reviews}
+        self.now: Pages = dict(self.first)
+        self.current = self.document
+        self.bench = PageBench()
+        self.overlays: dict[int, Levels] = {}
+
+    def round(self) -> bool:
+        """Choose options, try them, and keep those that serve; tells whether there were any."""
+        state = self._state()
+        falling = self._falling(state)
+        chosen = self._chosen(falling, state)
+        if not chosen and self.links_wait:
+            self.links_wait = False
+            chosen = self._chosen(self._falling(state), state)
+        self.links_wait = False
+        if not chosen:
+            return False
+        tried, chosen = self._carried_out(chosen)
+        after = self._measured(tried, chosen)
+        good, bad = self._judged(chosen, after)
+        self.accepted += good
+        for option in good:
+            if option.overlay is not None:
+                self.overlays.setdefault(option.serves[0].page, option.overlay)
+        if bad:
+            self.current = self._edited(self.accepted)
+            after = self._measured(self.current, chosen)
+        else:
+            self.current = tried
+        self.now.update(after)
+        return True
+
+    # Choosing
+
+    def _state(self) -> State:
+        current, bench = self.current, self.bench
+        accepted = edits_of(self.accepted)
+
+        def trial(edits: Sequence[Edit]) -> Document:
+            return self.document.edited((*accepted, *edits))
+
+        return State(
+            current,
+            lambda number: bench.get(current, number - 1, self.asked),
+            self.asked,
+            trial,
+            self.wishes,
+            dict(self.overlays),
+            self._demands(),
+        )
+
+    def _falling(self, state: State) -> list[Pair]:
+        found = []
+        for pairs in self.now.values():
+            linked = {pair.address for pair in pairs if pair.subject is Subject.LINK}
+            for pair in pairs:
+                if self.links_wait and pair.address in linked:
+                    continue
+                raised = pair.verdict is Verdict.PASSES and pair.id in state.demands
+                if (pair.verdict is Verdict.FALLS_SHORT and not pair.fixed) or raised:
+                    found.append(pair)
+        return sorted(found, key=lambda pair: pair.ratio or 0.0)
+
+    def _demands(self) -> dict[str, float]:
+        """Give what headings are to reach that have become paler than the text that they head."""
+        found: dict[str, float] = {}
+        for number, pairs in self.now.items():
+            whole = self.document.pages[number - 1].shown is Shown.WHOLE
+            if self.first[number] is pairs or not whole or len(pairs) > MANY_TEXTS:
+                continue
+            before = {_key(pair): pair.ratio for pair in self.first[number]}
+            texts = [pair for pair in pairs if pair.subject is Subject.TEXT and pair.ratio]
+            for heading in texts:
+                was = before.get(_key(heading)) or 0.0
+                beaten = [
+                    text.ratio or 0.0
+                    for text in texts
+                    if heading.size >= HEADS * text.size
+                    and heading.required < text.required
+                    and was >= (before.get(_key(text)) or 0.0)
+                    and (heading.ratio or 0.0) < (text.ratio or 0.0) - PALER
+                    and (before.get(_key(text)) or 0.0) < (text.ratio or 0.0) - PALER
+                ]
+                if beaten and not heading.fixed:
+                    # And with it those that look alike: they have one colour.
+                    for each in texts:
+                        if _look(each) == _look(heading):
+                            found[each.id] = max(found.get(each.id, 0.0), *beaten)
+        return found
+
+    def _chosen(self, falling: Sequence[Pair], state: State) -> list[Option]:
+        chosen: list[Option] = []
+        count: dict[int, int] = {}
+        left = {(pair.page, pair.id): pair for pair in falling}
+        for together, way in STAGES[self.wishes.prefer]:
+            groups: dict[object, list[Pair]] = {}
+            for pair in left.values():
+                # A text that passes is no reason for more than another shade of its colour.
+                if way is keep_polarity or pair.verdict is Verdict.FALLS_SHORT:
+                    groups.setdefault(together(pair, state), []).append(pair)
+            for group in groups.values():
+                here = [pair for pair in group if (pair.page, pair.id) in left]
+                if not here or any(self._enough(pair.page, count) for pair in here):
+                    continue
+                self._look_for_the_end()
+                option = next(
+                    (each for each in way(here, state) if _name(each) not in self.refused), None
+                )
+                if option is None:
+                    continue
+                chosen.append(option)
+                if option.overlay is not None:
+                    state.overlays.setdefault(here[0].page, option.overlay)
+                for pair in option.serves:
+                    left.pop((pair.page, pair.id), None)
+                for page in {pair.page for pair in option.serves}:
+                    count[page] = count.get(page, 0) + 1
+        return chosen
+
+    def _enough(self, page: int, count: dict[int, int]) -> bool:
+        most = self.at_a_time.get(page)
+        return most is not None and count.get(page, 0) >= most
+
+    def _look_for_the_end(self) -> None:
+        if self.stopped():
+            raise Cancelled("Mending was stopped.")
+
+    # Trying
+
+    def _edited(self, options: Sequence[Option]) -> Document:
+        edits = edits_of(options)
+        return self.document.edited(edits) if edits else self.document
+
+    def _carried_out(self, chosen: list[Option]) -> tuple[Document, list[Option]]:
+        """Give the document with options, and those of them that can be carried out."""
+        try:
+            return self._edited([*self.accepted, *chosen]), chosen
+        except EditError:
+            good: list[Option] = []
+            document = self.current
+            for option in chosen:
+                try:
+                    document = self._edited([*self.accepted, *good, option])
+                except EditError as error:
+                    self._refuse(option, str(error))
+                else:
+                    good.append(option)
+            return document, good
+
+    def _measured(self, document: Document, options: Sequence[Option]) -> Pages:
+        touched = self.document.pages_touched(edits_of(options))
+        found = {}
+        for page in sorted(touched):
+            self._look_for_the_end()
+            found[page + 1] = self.bench.get(document, page, self.asked).pairs
+        return found
+
+    def _judged(self, chosen: Sequence[Option], after: Pages) -> tuple[list[Option], list[Option]]:
+        demands = self._demands()
+        bad: dict[int, Option] = {}
+        for place, option in enumerate(chosen):
+            if not all(
+                self._holds(pair, after, demands.get(pair.id, 0.0)) for pair in option.serves
+            ):
+                self._refuse(option)
+                bad[place] = option
+        for page, pairs in after.items():
+            for pair in self._broken(self.now.get(page, ()), pairs, after):
+                guilty = [
+                    place
+                    for place, option in enumerate(chosen)
+                    if place not in bad and _reaches(option, pair)
+                ]
+                if len(guilty) == 1:
+                    self._refuse(chosen[guilty[0]])
+                elif guilty:
+                    most = self.at_a_time.get(page, len(guilty))
+                    self.at_a_time[page] = max(1, min(most, len(guilty)) // 2)
+                bad.update((place, chosen[place]) for place in guilty)
+        good = [option for place, option in enumerate(chosen) if place not in bad]
+        return good, list(bad.values())
+
+    def _broken(
+        self, before: Sequence[Pair], pairs: Sequence[Pair], after: Pages
+    ) -> Iterable[Pair]:
+        """List what passed and doesn't any more; links are told from their text later."""
+        if before is pairs:
+            return
+        for pair in before:
+            judged = pair.verdict is Verdict.PASSES and pair.subject is not Subject.LINK
+            if judged and not pair.appears and not self._holds(pair, after):
+                yield pair
+
+    def _holds(self, pair: Pair, after: Pages, demand: float = 0.0) -> bool:
+        return pair.page not in after or holds(pair, after[pair.page], demand)
+
+    def _refuse(self, option: Option, why: str = "") -> None:
+        self.refused.add(_name(option))
+        if why:
+            self.why.update((_key(pair), why) for pair in option.serves)
+
+    # The end
+
+    def left(self) -> tuple[tuple[Pair, str], ...]:
+        """List what still falls short, with the reason for each."""
+        state = self._state()
+        found = []
+        for pairs in self.now.values():
+            for pair in pairs:
+                if pair.verdict is Verdict.FALLS_SHORT:
+                    found.append((pair, pair.fixed or self._reason(pair, state)))
+        return tuple(found)
+
+    def _reason(self, pair: Pair, state: State) -> str:
+        known = self.why.get(_key(pair))
+        if known:
+            return known
+        if pair.text_colour.levels in self.wishes.kept:
+            return "Its colour is to be kept, and nothing else serves."
+        try:
+            cases = state.cases([pair])
+            none = recolour_text(cases, pair.text_colour).none if cases else ""
+        except HighPairError as error:
+            return str(error)
+        return none or "Every change that was tried fell short when measured, or broke others."
+
+
+def _key(pair: Pair) -> tuple[int, str, Subject]:
+    return pair.page, pair.address, pair.subject
+
+
+def _look(pair: Pair) -> tuple[object, ...]:
+    return pair.text_colour, pair.size, pair.weight
+
+
+def _name(option: Option) -> Refused:
+    return frozenset(_key(pair) for pair in option.serves), option.edits
+
+
+def _reaches(option: Option, pair: Pair) -> bool:
+    """Tell whether an option may have changed a pair: its text, or what is behind it."""
+    if all(each.page != pair.page for each in option.serves):
+        return False
+    behind = any(isinstance(edit, LayOver | RecolourFill) for edit in option.edits)
+    addresses = set(expand(pair.address))
+    return behind or any(addresses & set(expand(edit.address)) for edit in option.edits)
