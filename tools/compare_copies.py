@@ -49,6 +49,8 @@ DOTS_PER_INCH = 144
 INKED, CORE = 0.06, 0.6
 # Backdrops whose luminances differ by less are even.
 EVEN = 0.004
+# By so much of itself a ratio may be another in the print, and yet the same text's.
+SAME_RATIO = 0.15
 # Points that a word may stand elsewhere.
 MOVED = 1.5
 # Levels of 255 by which a pixel is another.
@@ -228,31 +230,38 @@ def _key(text: str) -> str:
     return re.sub(r"\W+", "", text).casefold()
 
 
-def found_in(
-    painted: Painted, pair: Pair, used: set[tuple[int, int]], size: tuple[float, float]
-) -> list[Word]:
-    """Find a text's words in a print: the place nearest to where it is on its page."""
+def places_of(painted: Painted, pair: Pair) -> list[list[int]]:
+    """List where a text's words stand in a print, by the words' numbers."""
     wanted = [key for token in pair.text.split() if (key := _key(token))]
-    best: tuple[float, list[int]] | None = None
-    x, y = pair.bbox[0] / size[0], pair.bbox[1] / size[1]
     keys = [_key(word.text) for word in painted.words]
-    for start in range(len(keys)):
-        if not wanted or keys[start] != wanted[0] or (start, len(wanted)) in used:
-            continue
-        places = list(range(start, min(start + len(wanted), len(keys))))
-        if [keys[place] for place in places] != wanted:
-            continue
-        word = painted.words[start]
+    return [
+        list(range(start, start + len(wanted)))
+        for start in range(len(keys) - len(wanted) + 1)
+        if wanted and keys[start : start + len(wanted)] == wanted
+    ]
+
+
+def found_in(painted: Painted, pair: Pair, used: set[int], size: tuple[float, float]) -> list[int]:
+    """Find a text's words in a print.
+
+    Where the same words stand several times, those of the ratio that was measured here, and of
+    those the nearest to where they stand on their page.
+    """
+    x, y = pair.bbox[0] / size[0], pair.bbox[1] / size[1]
+    scale = DOTS_PER_INCH / 72
+
+    def strange(places: list[int]) -> tuple[bool, float]:
+        word = painted.words[places[0]]
         height, width = painted.ink[word.page].shape
-        scale = DOTS_PER_INCH / 72
         away = abs(word.box[0] * scale / width - x) + abs(word.box[1] * scale / height - y)
-        away += 3.0 * abs(word.page - (pair.page - 1))
-        if best is None or away < best[0]:
-            best = (away, places)
-    if best is None:
-        return []
-    used.add((best[1][0], len(wanted)))
-    return [painted.words[place] for place in best[1]]
+        found = measured_there(painted, [painted.words[place] for place in places])
+        other = found is None or abs(found[0] - (pair.ratio or 0.0)) > SAME_RATIO * found[0]
+        return other, away + 3.0 * abs(word.page - (pair.page - 1))
+
+    free = [places for places in places_of(painted, pair) if places[0] not in used]
+    best = free[0] if len(free) == 1 else min(free, key=strange, default=[])
+    used.update(best[:1])
+    return best
 
 
 def measured_there(painted: Painted, words: Sequence[Word]) -> tuple[float, bool] | None:
@@ -285,15 +294,22 @@ def measured_there(painted: Painted, words: Sequence[Word]) -> tuple[float, bool
     return min(found, default=None)
 
 
-def compared(before: Painted, after: Painted, mended: Sequence[tuple[Pair, Pair]],
-             sizes: Sequence[tuple[float, float]]) -> list[Held]:  # fmt: skip
+def compared(
+    before: Painted,
+    after: Painted,
+    mended: Sequence[tuple[Pair, Pair]],
+    sizes: Sequence[tuple[float, float]],
+) -> list[Held]:
     """Measure mended texts in both prints. mended: each as it was, and as it is in the copy."""
-    taken: tuple[set[tuple[int, int]], set[tuple[int, int]]] = (set(), set())
+    same = [word.text for word in before.words] == [word.text for word in after.words]
+    used: tuple[set[int], set[int]] = (set(), set())
     found = []
     for old, new in mended:
         size = sizes[new.page - 1]
-        was = measured_there(before, found_in(before, old, taken[0], size))
-        now = measured_there(after, found_in(after, new, taken[1], size))
+        there = found_in(before, old, used[0], size)
+        again = there if same else found_in(after, new, used[1], size)
+        was = measured_there(before, [before.words[place] for place in there])
+        now = measured_there(after, [after.words[place] for place in again])
         found.append(
             Held(new, was[0] if was else None, now[0] if now else None, bool(now and now[1]))
         )

@@ -155,10 +155,35 @@ class CommandLine(unittest.TestCase):
         # A mid grey reaches 4.5 on black and on white, but no colour reaches 7 on both; and the
         # shape's own fill hides whatever is laid behind it.
         target = str(self.folder.path / "x.pptx")
-        status, out, _ = call("remedy", path, "-o", target, "--level", "AAA")
+        status, out, err = call("remedy", path, "-o", target, "--level", "AAA")
         self.assertEqual(status, 1)
-        self.assertIn("No text colour serves", out)
+        self.assertIn("“Wordwordword”: No text colour serves", err)
         self.assertIn("1 still falls short", out)
+        status, out, _ = call("remedy", path, "-o", target, "--level", "AAA", "--format", "json")
+        told = json.loads(out)
+        self.assertEqual((status, told["changed"], told["short"]), (1, 0, 1))
+        self.assertEqual(told["left"][0]["text"], "Wordwordword")
+        self.assertIn("No text colour serves", told["left"][0]["reason"])
+
+    def test_remedy_is_told_what_to_change(self):
+        text = shape(body(run("Words", inner=solid("FFFFFF"))), fill=solid("E0952B"))
+        path = str(self.folder.deck(text, "panel.pptx"))
+        target = self.folder.path / "y.pptx"
+        for words, foreground, background in (
+            ((), "#FFFFFF", None),
+            (("--prefer", "text"), None, "#E0952B"),
+            (("--prefer", "backdrop"), "#FFFFFF", None),
+            (("--keep", "white"), "#FFFFFF", None),
+        ):
+            with self.subTest(words):
+                status, _, _ = call("remedy", path, "-o", str(target), *words)
+                self.assertEqual(status, 0)
+                (pair,) = pairs_of(target)
+                self.assertEqual(foreground is None, pair.numbers.foreground != "#FFFFFF")
+                self.assertEqual(background is None, pair.numbers.background != "#E0952B")
+        status, _, err = call("remedy", path, "-o", str(target), "--keep", "no colour")
+        self.assertEqual(status, 2)
+        self.assertIn("no colour", err)
 
     def test_help_teaches_and_completion_is_printed(self):
         status, out, _ = call("--help")

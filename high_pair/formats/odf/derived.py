@@ -97,5 +97,11 @@ def restyle(
                 holds.attrib.pop(tag(key), "")
             else:
                 holds.set(tag(key), value)
+    background = changes.get("fo:background-color")
+    beside = child(style, "loext:graphic-properties")
+    if background and kind != "graphic" and beside is not None:
+        # Where a writer states the background as a fill besides, it is the one that counts there.
+        beside.set(tag("draw:fill"), "solid")
+        beside.set(tag("draw:fill-color"), background)
     holder.append(style)
     element.set(tag(attribute), style.get(tag("style:name"), ""))
