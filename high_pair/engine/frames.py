@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import json
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -27,12 +27,12 @@ Words = NDArray[np.uint32]
 # A higher view fails to paint without a word: 20,000 px were whole, 30,000 px were not.
 TALLEST = 16_000
 # So high it is for a page that is painted in parts: each row of it is held five times over.
-PART = 12_000
+PART = 8_000
 # What a painting of a whole page may hold: up to four are held at a time, in less than a gigabyte.
 MOST_PIXELS = 33_000_000
 # So many rows of a painting are worked on at a time, where several are compared.
 BAND = 512
-# And so many of the view are brought over at a time, where the page is higher than it.
+# And so many of the view are brought over at a time.
 SLICE = 2_000
 # A page of more elements, each frame of which takes seconds, is painted as far as the view alone.
 MOST_ELEMENTS = 150_000
@@ -159,10 +159,30 @@ class Painter:
 
     def grab(self) -> Words:
         """Give the whole page's pixels as shown now, uint32 (rows, width): 0xFFRRGGBB each."""
-        rows, width = self.extent.rows, self.page.wanted.width
-        if rows <= self._view_rows:
-            return self._grab_view()[:rows]
-        whole = np.zeros((rows, width), np.uint32)
+        whole = np.zeros((self.extent.rows, self.page.wanted.width), np.uint32)
+
+        def keep(first: int, words: Words) -> None:
+            whole[first : first + len(words)] = words
+
+        self._go_over(keep)
+        return whole
+
+    def grab_colours(self) -> Pixels:
+        """Give the whole page's pixels as shown now, uint8 (rows, width, 3)."""
+        whole = np.zeros((self.extent.rows, self.page.wanted.width, 3), np.uint8)
+
+        def keep(first: int, words: Words) -> None:
+            whole[first : first + len(words)] = colours_of(words)
+
+        self._go_over(keep)
+        return whole
+
+    def _go_over(self, keep: Callable[[int, Words], None]) -> None:
+        """Bring the page over; keep gets the first row of some, and their pixels."""
+        rows = self.extent.rows
+        if self.whole:
+            self._bring(keep, 0, rows, 0)
+            return
         top = 0
         while top < rows:
             # The page can't be scrolled beyond its end: what was reached is what counts.
@@ -170,17 +190,23 @@ class Painter:
             self.show_again()
             reached = round(float(self.page.ask("highPair.scrolled()")) * self.zoom)
             stop = min(rows, reached + self._view_rows)
-            # Some rows at a time: an image of the whole view takes 80 MB.
-            for first in range(top, stop, SLICE):
-                last = min(stop, first + SLICE)
-                image = self._rendered(QRect(0, first - reached, width, last - first))
-                whole[first:last] = self._words_of(image)
+            self._bring(keep, top, stop, reached)
             if stop <= top:
                 break
             top = stop
         self.page.ask("highPair.scrollTo(0, false)")
         self.show_again()
-        return whole
+
+    def _bring(
+        self, keep: Callable[[int, Words], None], top: int, stop: int, scrolled: int
+    ) -> None:
+        """Bring rows of the page over, some at a time: an image of the whole view takes 80 MB."""
+        for first in range(top, stop, SLICE):
+            last = min(stop, first + SLICE)
+            part = QRect(0, first - scrolled, self.page.wanted.width, last - first)
+            # Its pixels are there as long as it is.
+            image = self._rendered(part)
+            keep(first, self._words_of(image))
 
     def holds(self, box: list[float]) -> bool:
         """Tell whether a part of the page, in CSS pixels, lies within the view as it stands."""

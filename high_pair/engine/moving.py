@@ -20,7 +20,6 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
-from high_pair.engine.frames import colours_of
 from high_pair.engine.page import BrowserPage
 from high_pair.engine.paintings import ONE, OTHER, STEADY, WITHOUT, Taken, pixels_of
 from high_pair.engine.texts import boxes_meet, boxes_of
@@ -147,7 +146,7 @@ def _shows(taken: Taken) -> NDArray[np.bool_]:
     painted = []
     for levels in (ONE, OTHER):
         taken.painter.show(STEADY + WITHOUT + _instead(levels))
-        painted.append(colours_of(taken.painter.grab()))
+        painted.append(taken.painter.grab_colours())
     return np.asarray((painted[0] != painted[1]).any(axis=-1))
 
 

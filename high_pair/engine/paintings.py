@@ -248,13 +248,13 @@ def paint_parts(
 def paint_seen(painter: Painter, more: str = "") -> Pixels:
     """Paint the page as it is now, with its text, uint8 (h, w, 3). more: a sheet besides."""
     painter.show(STEADY + more)
-    return colours_of(painter.grab())
+    return painter.grab_colours()
 
 
 def paint_backdrop(painter: Painter, more: str = "") -> Pixels:
     """Paint the page as it is now, without its text, uint8 (h, w, 3). more: a sheet besides."""
     painter.show(STEADY + WITHOUT + more)
-    return colours_of(painter.grab())
+    return painter.grab_colours()
 
 
 def find_shadows(taken: Taken) -> Pixels | None:

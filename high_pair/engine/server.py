@@ -22,7 +22,7 @@ from high_pair.engine.snapshot import taken
 from high_pair.engine.wire import Line, Silence
 from high_pair.process.limits import (
     MEGABYTE,
-    MOST_MEMORY,
+    MOST_PAINTING,
     die_with_parent,
     limit_memory,
     memory_of,
@@ -172,7 +172,7 @@ def main() -> None:
     """Run the process: `python -m high_pair.engine FOLDER files|web`."""
     folder = Path(sys.argv[1])
     die_with_parent()
-    limit_memory(MOST_MEMORY + SET_ASIDE)
+    limit_memory(MOST_PAINTING + SET_ASIDE)
     local = sys.argv[2:] != ["web"]
     port = set_up(folder, local)
     # What the engine itself prints must not get into what is told.

@@ -7,7 +7,7 @@ import json
 import time
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -258,16 +258,18 @@ def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]
     arrays = {}
     for name in ("seen", "backdrop", "coverage"):
         whole: Pixels = getattr(found.main, name)
+        parts = [whole]
         if found.tiles:
             # Ink that is repeated would be no letter's.
             repeats = name != "coverage"
             below = np.zeros((rows - len(whole), *whole.shape[1:]), np.uint8)
             if repeats:
                 below[:MARGIN] = whole[-1:]
-            whole = np.concatenate([whole, below])
             for (_, tile), place in zip(found.tiles, places, strict=True):
-                put(whole, getattr(tile, name), place, repeats)
-        arrays[name] = put_array(folder, f"{time.monotonic_ns()}-{name}", whole)
+                lower = replace(place, top=place.top - len(whole))
+                put(below, getattr(tile, name), lower, repeats)
+            parts.append(below)
+        arrays[name] = put_array(folder, f"{time.monotonic_ns()}-{name}", *parts)
     for name in ("layers", "shadows"):
         at_rest: Pixels | None = getattr(found, name)
         if at_rest is not None:

@@ -75,10 +75,15 @@ class Line:
         return message
 
 
-def put_array(folder: Path, name: str, array: NDArray[np.uint8]) -> dict[str, Any]:
-    """Write an array of bytes where the other side finds it; gives what to tell of it."""
-    np.ascontiguousarray(array).tofile(folder / name)
-    return {"file": name, "shape": list(array.shape)}
+def put_array(folder: Path, name: str, *parts: NDArray[np.uint8]) -> dict[str, Any]:
+    """Write an array of bytes where the other side finds it; gives what to tell of it.
+
+    parts: its rows, one part below the other, which are put together there alone.
+    """
+    with (folder / name).open("wb") as out:
+        for part in parts:
+            np.ascontiguousarray(part).tofile(out)
+    return {"file": name, "shape": [sum(len(part) for part in parts), *parts[0].shape[1:]]}
 
 
 def take_array(folder: Path, told: dict[str, Any]) -> NDArray[np.uint8]:

@@ -14,6 +14,9 @@ MEGABYTE = 1 << 20
 # takes between two looks at it is less than the difference.
 MOST_MEMORY = 1024 * MEGABYTE
 ENDED_FROM = 850 * MEGABYTE
+# What the engine's main process holds grows by the size of paintings, and not as a page likes:
+# each row of the view is held five times over, and each painting of the page once more.
+MOST_PAINTING = 1_200 * MEGABYTE
 # linux/prctl.h
 _DEATH_SIGNAL = 1
 _PAGE = os.sysconf("SC_PAGE_SIZE")
@@ -29,10 +32,13 @@ def die_with_parent() -> None:
 
 
 def limit_memory(most: int) -> None:
-    """Have the kernel refuse this process more private memory than so many bytes: setrlimit(2)."""
+    """Have the kernel refuse this process more private memory than so many bytes: setrlimit(2).
+
+    A process that it starts may take more: the engine has a limit of its own.
+    """
     _, hard = resource.getrlimit(resource.RLIMIT_DATA)
     most = most if hard == resource.RLIM_INFINITY else min(most, hard)
-    resource.setrlimit(resource.RLIMIT_DATA, (most, most))
+    resource.setrlimit(resource.RLIMIT_DATA, (most, hard))
 
 
 def memory_of(process: int) -> int:

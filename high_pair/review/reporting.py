@@ -104,6 +104,10 @@ def mend_document(
     mended = document.edited(edits) if edits else document
     fell = [p for page in pages for p in page.pairs if p.verdict is Verdict.FALLS_SHORT]
     changed = at_addresses(fell, changed_by(edits))
-    copy = save_copy(mended, target, path, changed, range(len(pages)), asked)
-    short = sum(pair.verdict is Verdict.FALLS_SHORT for page in copy.pages for pair in page.pairs)
+    touched = document.pages_touched(edits) if edits else frozenset()
+    copy = save_copy(mended, target, path, changed, touched, asked, stopped)
+    known = [page for page in pages if page.page not in touched]
+    short = sum(
+        pair.verdict is Verdict.FALLS_SHORT for page in (*copy.pages, *known) for pair in page.pairs
+    )
     return Mended(copy, planned.left, short)

@@ -127,6 +127,11 @@ class Limits(HostTest):
             self.host.call(work.eat_at_once, 3000)
         self.assert_goes_on()
 
+    def test_a_process_that_it_starts_may_have_a_limit_of_its_own(self) -> None:
+        most = 1600
+        held = self.host.call(work.limit_of_a_child, most)
+        self.assertEqual(held, f"{(most - 200) << 20}\n")
+
     def test_a_crash_names_its_signal(self) -> None:
         with self.assertRaisesRegex(ProcessDied, "SIGSEGV"):
             self.host.call(work.crash)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ctypes
 import os
+import subprocess
 import sys
 import time
 
@@ -53,6 +54,17 @@ def eat(_call: Call, megabytes: int) -> int:
 
 def eat_at_once(_call: Call, megabytes: int) -> int:
     return len(bytearray(megabytes << 20))
+
+
+def limit_of_a_child(_call: Call, megabytes: int) -> str:
+    """Start a process that gives itself another limit of memory."""
+    program = (
+        "import resource as r; h = r.getrlimit(r.RLIMIT_DATA)[1]; "
+        f"r.setrlimit(r.RLIMIT_DATA, ({megabytes << 20}, h)); "
+        f"print(len(bytearray({(megabytes - 200) << 20})))"
+    )
+    done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True)
+    return done.stdout + done.stderr
 
 
 def crash(_call: Call) -> None:

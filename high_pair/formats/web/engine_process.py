@@ -19,8 +19,7 @@ from high_pair.engine.wire import Line, Silence, take_array
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.process.limits import (
     ENDED_FROM,
-    MEGABYTE,
-    MOST_MEMORY,
+    MOST_PAINTING,
     group_of,
     largest,
 )
@@ -118,8 +117,7 @@ class Engine:
     def _look(self) -> None:
         """End a process of the engine's that holds too much memory; the page then has an error."""
         process, held = largest(group_of(self.group)) if self.group else (0, 0)
-        # What its main process holds grows by the size of paintings, and not as a page likes.
-        if held > (MOST_MEMORY - 32 * MEGABYTE if process == self.group else ENDED_FROM):
+        if held > (MOST_PAINTING if process == self.group else ENDED_FROM):
             with contextlib.suppress(ProcessLookupError):
                 os.kill(process, signal.SIGKILL)
 

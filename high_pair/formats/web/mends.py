@@ -211,10 +211,12 @@ def _plate(selector: str, overlay: Overlay, context: Context) -> str:
     value = hex_of(overlay.levels, overlay.percent / 100)
     factor = 1 / POINTS_A_PIXEL / context.zoom
     if overlay.kind is OverlayKind.SOFT_PLATE:
-        room = max(1, round(overlay.feather * factor))
+        # A blur reaches as far inwards as outwards: with a smaller spread the shadow would be
+        # paler than the background where the two meet, and show a line.
+        half = max(1, round(overlay.feather * factor / 2))
         words = (
             f"background-color: {value} !important; "
-            f"box-shadow: 0 0 {room}px {max(1, room // 2)}px {value} !important;"
+            f"box-shadow: 0 0 {half}px {half}px {value} !important;"
         )
     else:
         room = max(1, round(overlay.rounding * factor))
