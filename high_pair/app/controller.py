@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from concurrent.futures import Future
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -33,6 +33,7 @@ from high_pair.review.session import Due, OpenFile, Session
 from high_pair.scene.geometry import Box
 from high_pair.scene.text import Decider
 from high_pair.wcag.criteria import Level
+from high_pair.wcag.verdicts import Verdict
 
 
 @dataclass(frozen=True)
@@ -504,7 +505,9 @@ class Controller(QObject):
             if tuple(file.editions) == editions and self.session.asked == asked:
                 for review in copy.pages:
                     file.pages[review.page] = self.session.with_set_aside(file.key, review)
-            self.saved.emit(copy)
+            pages = [review for review in file.pages if review is not None]
+            left = [p for page in pages for p in page.pairs if p.verdict is Verdict.FALLS_SHORT]
+            self.saved.emit(replace(copy, left=tuple(left)))
 
         self.worker.do(
             lambda: document.run(tasks.save, target, file.path, changed, asked),

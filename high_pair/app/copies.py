@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from high_pair.app.demo import is_demo
 from high_pair.formats.web.addresses import CSS, web_address
+from high_pair.measure.pairs import Pair
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile
 
@@ -18,6 +19,8 @@ if TYPE_CHECKING:
     from high_pair.app.window import Window
 
 ALL_FILES = "All files (*)"
+# Letters of a text that a message names.
+SHORT_TEXT = 30
 
 
 def file_filter(words: str, suffixes: Sequence[str]) -> str:
@@ -41,6 +44,16 @@ def suggested_copy(file: OpenFile) -> Path:
         if not path.exists():
             return path
     return folder / file.name
+
+
+def _left(pairs: Sequence[Pair]) -> str:
+    """Say what still falls short, and why the first of it does."""
+    if not pairs:
+        return ""
+    first = pairs[0]
+    verb = "falls" if len(pairs) == 1 else "fall"
+    why = first.fixed.rstrip(".") or "nothing was changed that brings it to a pass"
+    return f" {len(pairs)} still {verb} short; “{first.text[:SHORT_TEXT]}”: {why}."
 
 
 class Copies(QObject):
@@ -79,4 +92,4 @@ class Copies(QObject):
         """Tell what a saved copy measures."""
         self.window.refresh()
         outcome = copy.words if copy.changed else "nothing was changed in it"
-        self.window.status.setText(f"Saved {copy.target.name}: {outcome}.")
+        self.window.status.setText(f"Saved {copy.target.name}: {outcome}.{_left(copy.left)}")

@@ -20,13 +20,15 @@ class SavedCopy:
     """What the copy on disk measures as.
 
     pages: its pages that hold changes; changed, passing: how many places were
-    changed, as they were told apart before, and how many of those pass.
+    changed, as they were told apart before, and how many of those pass; left: what
+    falls short in it, as far as whoever asked knows.
     """
 
     target: Path
     pages: tuple[PageReview, ...]
     changed: int
     passing: int
+    left: tuple[Pair, ...] = ()
 
     @property
     def words(self) -> str:

@@ -372,7 +372,20 @@ class Mending(DeskTest):
         self.settle()
         self.assertIn("3 of 3 changed pairs pass in the saved file", self.window.status.text())
         self.assertEqual(self.session.unsaved(), [])
+        self.assertNotIn("still", self.window.status.text())
         self.assertTrue(all(pair.verdict is Verdict.PASSES for pair in pairs_of(target)))
+
+    def test_a_saved_copy_says_what_still_falls_short(self):
+        self.open(self.pale())
+        self.press(Qt.Key.Key_N)
+        self.press(Qt.Key.Key_1)
+        self.press(Qt.Key.Key_Return)
+        (file,) = self.session.files.values()
+        self.window.copies.save(file, self.folder / "copy.pptx")
+        self.settle()
+        said = self.window.status.text()
+        self.assertIn("1 of 1 changed pair passes in the saved file. 2 still fall short", said)
+        self.assertIn("“Pale one”: nothing was changed", said)
 
     def test_where_no_colour_serves_it_says_so_and_offers_overlays(self):
         dark = shape(fill=solid("000000"), place=xfrm(60, 60, 60, 120))
