@@ -48,6 +48,8 @@ from high_pair.wcag.criteria import Subject
 GREY = 0.03
 # A text that is so little of the picture isn't worth a veil or a ramp over all of it.
 SMALL_TEXT = 0.05
+# A fill that differs by so much, as ΔE00, is another colour.
+FAR = 22.0
 # So many more texts that an overlay over the picture serves than a plate behind one.
 MANY_PLATES = 3
 
@@ -227,7 +229,16 @@ def of_any_colour(group: Group, state: State) -> Iterator[Option]:
 
 
 def another_backdrop(group: Group, state: State) -> Iterator[Option]:
-    """Another colour for the fill behind the text."""
+    """A darker or lighter shade for the fill behind the text, of about the same colour."""
+    return _backdrops(group, state, lambda each: each.difference <= FAR)
+
+
+def a_far_backdrop(group: Group, state: State) -> Iterator[Option]:
+    """A shade for the fill behind the text that makes another colour of it: of yellow brown."""
+    return _backdrops(group, state, lambda each: each.difference > FAR)
+
+
+def _backdrops(group: Group, state: State, wanted: Callable[[Backdrop], bool]) -> Iterator[Option]:
     pair = group[0]
     if pair.subject is not Subject.TEXT or pair.numbers is None:
         return
@@ -235,7 +246,8 @@ def another_backdrop(group: Group, state: State) -> Iterator[Option]:
     found = [each for each in possible_backdrops(pair, page) if each.text is None]
     for each in sorted(found, key=lambda one: one.difference):
         text = pair.text_colour.levels
-        if lighter_than(text, each.levels) == lighter_than(text, _behind(pair)):
+        kept = lighter_than(text, each.levels) == lighter_than(text, _behind(pair))
+        if kept and wanted(each):
             yield _of_backdrop(each, page)
 
 
@@ -345,12 +357,22 @@ _LAST: tuple[Stage, ...] = (
     (on_a_page, of_any_colour),
     (in_a_shape, of_any_colour),
     (alone, of_any_colour),
+    (alone, a_far_backdrop),
     (alone, text_and_plate),
 )
 _LINKS: tuple[Stage, ...] = ((alone, underline),)
 STAGES: dict[Preference, tuple[Stage, ...]] = {
     Preference.LEAST: (*_KEEP, *_FILL, *_LAY, *_PALETTE, *_APART, *_LINKS, *_LAST),
     Preference.TEXT: (*_KEEP, *_APART, *_PALETTE, *_LINKS, *_FILL, *_LAY, *_LAST),
-    Preference.BACKDROP: (*_FILL, *_LAY, *_KEEP, *_PALETTE, *_APART, *_LINKS, *_LAST),
+    Preference.BACKDROP: (
+        *_FILL,
+        (in_a_shape, a_far_backdrop),
+        *_LAY,
+        *_KEEP,
+        *_PALETTE,
+        *_APART,
+        *_LINKS,
+        *_LAST,
+    ),
     Preference.OVERLAY: (*_LAY, *_FILL, *_KEEP, *_PALETTE, *_APART, *_LINKS, *_LAST),
 }

@@ -11,14 +11,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from itertools import pairwise
 
-from high_pair.scene.geometry import Affine, Box, Outline, mapped, moved, rectangle, scaled
+from high_pair.scene.geometry import Affine, Box, Outline, mapped, moved, scaled
 from high_pair.scene.page import Figure, Obstacle
 
 # Radii after which nothing of the fade is left.
 REACH = 2.0
 # The standard deviation of the blur, in radii.
 BLUR = 0.5
+# Points by which a corner may lie elsewhere and be the same.
+NEAR = 0.01
 REASON = "a soft edge is painted differently by every program"
 
 
@@ -38,7 +41,7 @@ def uncertain(
 ) -> Iterator[Obstacle]:
     """Give the places where it fades: along the edge of a box, and all of any other outline."""
     reach = REACH * radius
-    if outline != rectangle(box) or 2 * reach >= min(box.width, box.height):
+    if not _is_all_of(outline, box) or 2 * reach >= min(box.width, box.height):
         yield Obstacle(box, transform, REASON)
         return
     for strip in (
@@ -48,3 +51,22 @@ def uncertain(
         Box(box.right - reach, box.y, reach, box.height),
     ):
         yield Obstacle(strip, transform, REASON)
+
+
+def _is_all_of(outline: Outline | None, box: Box) -> bool:
+    """Tell whether an outline goes round a box from corner to corner, however it is written."""
+    corners = [(x, y) for y in (box.y, box.bottom) for x in (box.x, box.right)]
+    met = []
+    for step in outline or ():
+        if step.kind == "C":
+            return False
+        if step.points:
+            near = [
+                place
+                for place, corner in enumerate(corners)
+                if max(abs(corner[0] - step.points[0]), abs(corner[1] - step.points[1])) < NEAR
+            ]
+            if not near:
+                return False
+            met.append(near[0])
+    return set(met) == {0, 1, 2, 3} and all(one + other != 3 for one, other in pairwise(met))

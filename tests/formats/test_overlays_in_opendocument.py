@@ -79,7 +79,7 @@ class Overlays(OdfTest):
             page = document.body.get_draw_page(0)
             shapes = [child for child in page.children if child.tag.startswith("draw:")]
             self.assertEqual(
-                [shape.tag for shape in shapes], ["draw:frame", "draw:rect", "draw:frame"]
+                [shape.tag for shape in shapes], ["draw:frame", "draw:custom-shape", "draw:frame"]
             )
             self.assertTrue(shapes[1].get_attribute("draw:name").startswith(each.kind.capitalize()))
             self.assertEqual(shapes[1].get_attribute("loext:decorative"), True)

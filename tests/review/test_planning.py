@@ -85,6 +85,12 @@ class WhatIsChosen(PlanningTest):
         self.assertEqual(after["White"].numbers.foreground, "#FFFFFF")
         self.assertIs(after["White"].verdict, Verdict.PASSES)
 
+    def test_a_fill_that_would_become_another_colour_stays_and_the_text_changes(self):
+        yellow = solid("FCD975")
+        _, after = self.planned(self.folder.deck(text("White", "FFFFFF", 40, fill=yellow)))
+        self.assertEqual(after["White"].numbers.background, "#FCD975")
+        self.assertLess(luminance(after["White"].numbers.foreground[1:]), 0.1)
+
     def test_white_over_a_photograph_stays_white_over_something_laid(self):
         found, after = self.planned(self.on_a_photograph(text("White", "FFFFFF", 40, 2800)))
         self.assertTrue(all(isinstance(edit, LayOver) for edit in found.edits), found.edits)

@@ -23,6 +23,8 @@ from high_pair.scene.soft_edge import REACH
 
 OVER_A_PICTURE = " over a picture"
 NAME = re.compile(rf"^(Plate|Soft plate|Veil|Ramp|Dim)({OVER_A_PICTURE})? \(overlay \d+\)$")
+# As what they are written.
+FORMS = ("rect", "custom-shape")
 ABOVE = "/above=1"
 STYLE_NAME = "HighPairOverlay"
 STRAIGHT = (0.0, 90.0, 180.0, 270.0)
@@ -30,7 +32,7 @@ STRAIGHT = (0.0, 90.0, 180.0, 270.0)
 
 def is_overlay(shape: Element) -> bool:
     """Tell whether a shape is an overlay."""
-    return local_name(shape) == "rect" and bool(NAME.match(shape.get(tag("draw:name"), "")))
+    return local_name(shape) in FORMS and bool(NAME.match(shape.get(tag("draw:name"), "")))
 
 
 def overlay_address(address: str) -> str | None:
@@ -91,8 +93,21 @@ def lay(
             share = overlay.full
         opacity_name = _opacity(overlay, share, styles)
     style = _style(overlay, opacity_name, root)
-    rect = etree.Element(tag("draw:rect"))
-    number = 1 + sum(is_overlay(each) for each in root.iter(tag("draw:rect")))
+    soft = overlay.kind is OverlayKind.SOFT_PLATE
+    rect = etree.Element(tag("draw:custom-shape" if soft else "draw:rect"))
+    if soft:
+        # Writers soften the edges of these alone (§10.6.2).
+        etree.SubElement(
+            rect,
+            tag("draw:enhanced-geometry"),
+            {
+                tag("svg:viewBox"): "0 0 21600 21600",
+                tag("draw:type"): "rectangle",
+                tag("draw:enhanced-path"): "M 0 0 L 21600 0 21600 21600 0 21600 0 0 Z N",
+            },
+        )
+    written_so_far = root.iter(*(tag(f"draw:{form}") for form in FORMS))
+    number = 1 + sum(is_overlay(each) for each in written_so_far)
     where = OVER_A_PICTURE if above else ""
     rect.set(tag("draw:name"), f"{overlay.kind.value.capitalize()}{where} (overlay {number})")
     rect.set(tag("draw:style-name"), style)
