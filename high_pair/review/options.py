@@ -293,12 +293,14 @@ def _of_laid(laid: Laid, page: MeasuredPage) -> Option:
 
 
 def plate_of_its_own(group: Group, state: State) -> Iterator[Option]:
-    """A fill right behind the words, where the format gives them one."""
+    """A fill right behind the words, where the format gives them one and what is behind varies."""
     pair = group[0]
     address = state.document.plate_address(pair.address)
     if pair.subject is not Subject.TEXT or pair.numbers is None or address is None:
         return
-    if not state.wishes.overlays & PLATES:
+    # On one colour some text is read without one.
+    wanted = pair.numbers.varied or state.wishes.prefer is Preference.OVERLAY
+    if not wanted or not state.wishes.overlays & PLATES:
         return
     for each in possible_plates(pair, address):
         yield Option(backdrop_edits(each), (pair,))
