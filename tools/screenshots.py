@@ -81,6 +81,12 @@ class Camera:
                         return
         raise LookupError(text)
 
+    def choose(self, kind: str) -> None:
+        """Choose the first remedy of a kind."""
+        rows = self.window.desk.panel.remedies.cards.rows
+        self.window.desk.choose_remedy(1 + [row.remedy.kind for row in rows].index(kind))
+        self.settle()
+
     def show_bench(self, theme: str) -> None:
         """Take pictures of the Bench: two colours in both themes, the rest in light."""
         window = self.window
@@ -158,8 +164,7 @@ def site(folder: Path) -> None:
     camera.window.controller.open([SITE / "index.html"], shown)
     camera.settle()
     camera.go_to("Across the bay")
-    kinds = [card.remedy.kind for card in camera.window.desk.panel.remedies.cards.rows]
-    camera.window.desk.choose_remedy(1 + kinds.index("ramp"))
+    camera.choose("ramp")
     camera.take("web-page-light")
     camera.close()
 
@@ -177,7 +182,7 @@ def main(folder: Path) -> None:
         camera.take(f"remedy-{theme}")
         if theme == "light":
             camera.go_to("If you hear")
-            camera.window.desk.choose_remedy(5)
+            camera.choose("ramp")
             camera.take("fitting-light")
             camera.go_to("Mind the gap")
             camera.take("no-colour-serves-light")
