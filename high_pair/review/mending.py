@@ -15,7 +15,7 @@ from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, LayOver, RecolourOrigin, RecolourText
 from high_pair.remedy.footings import wide_footprints
-from high_pair.remedy.recolour import Case, recolour_text, recolour_to
+from high_pair.remedy.recolour import Case, passes, recolour_text, recolour_to
 from high_pair.remedy.remedies import (
     AtOrigin,
     Backdrop,
@@ -34,6 +34,7 @@ from high_pair.review.surroundings import (
     backdrop_edits,
     restyle_edits,
 )
+from high_pair.scene.paint import from_levels
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -55,6 +56,23 @@ def cases_of(pair: Pair, page: MeasuredPage, coverage: float) -> list[Case]:
             prints = (*page.footprints[other.id], *wide_footprints(page, other))
             cases.append(Case(prints, other.required, coverage))
     return cases
+
+
+def _cases_of_all(
+    pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
+) -> list[Case]:
+    found: list[Case] = []
+    for pair in pairs:
+        found += cases_of(pair, bench.get(document, pair.page - 1, asked), asked.coverage)
+    return found
+
+
+def serves_all(
+    remedy: Recolour, pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
+) -> bool:
+    """Tell whether a colour passes for all of these pairs."""
+    cases = _cases_of_all(pairs, document, bench, asked)
+    return bool(cases) and passes(cases, from_levels(remedy.levels, remedy.opacity))
 
 
 def remedies_for(
@@ -128,11 +146,7 @@ def _of_the_palette(
     ]
     if not flipped or len(flipped) < len(recolours):
         return ()
-    cases = [
-        case
-        for pair in pairs
-        for case in cases_of(pair, bench.get(document, pair.page - 1, asked), asked.coverage)
-    ]
+    cases = _cases_of_all(pairs, document, bench, asked)
     light = not lighter_than(text, behind)
     known = {each.levels for each in flipped}
     own = [levels for levels in document.colours(pairs[0].page - 1) if levels not in known]
@@ -170,9 +184,7 @@ def proposals_for(
     fixed = next((pair.fixed for pair in pairs if pair.fixed), "")
     if fixed:
         return Proposals((), fixed)
-    cases: list[Case] = []
-    for pair in pairs:
-        cases += cases_of(pair, bench.get(document, pair.page - 1, asked), asked.coverage)
+    cases = _cases_of_all(pairs, document, bench, asked)
     if not cases:
         raise HighPairError("This text was changed meanwhile. Choose it again in the list.")
     return recolour_text(cases, pairs[0].text_colour)

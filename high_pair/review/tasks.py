@@ -23,13 +23,12 @@ from high_pair.remedy.remedies import (
     Backdrop,
     Laid,
     Proposals,
-    Recolour,
     Remedy,
     Restyled,
 )
 from high_pair.review.fitting import Fitting, fitting_for
 from high_pair.review.measuring import PageReview, small_picture
-from high_pair.review.mending import alike_edits, edits_for, mend_group, proposals_for, remedies_for
+from high_pair.review.mending import alike_edits, edits_for, mend_group, remedies_for, serves_all
 from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.saving import SavedCopy, save_copy
@@ -137,16 +136,9 @@ def apply_to_alike(
         return alike_edits(remedy, pairs, document, bench, asked, work.trial)
     if isinstance(remedy, AtOrigin):
         return edits_for(remedy, pairs)
-    together = proposals_for(pairs, document, bench, asked)
-    if any(_same_colour(each, remedy) for each in together.remedies):
+    if serves_all(remedy, pairs, document, bench, asked):
         return edits_for(remedy, pairs)
     return mend_group(pairs, document, bench, asked)[0]
-
-
-def _same_colour(one: Remedy, other: Remedy) -> bool:
-    if not isinstance(one, Recolour) or not isinstance(other, Recolour):
-        return False
-    return one.levels == other.levels
 
 
 def find_text(work: Work, pages: Sequence[int]) -> Sequence[Edit]:

@@ -17,6 +17,8 @@ from high_pair.remedy.wishes import PLATES, VEILS, Preference, Wishes
 from high_pair.review.measuring import PageBench, measured, review_page
 from high_pair.review.mending import cases_of, in_order, remedies_for
 from high_pair.review.planning import plan
+from high_pair.review.shop import Work
+from high_pair.review.tasks import apply_to_alike
 from high_pair.scene.overlay import OverlayKind
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import (
@@ -232,6 +234,18 @@ class OrderOfRemedies(PlanningTest):
         theme = {tuple(bytes.fromhex(code)) for code in THEME_COLOURS.values()}
         self.assertIn(own[0].levels, theme)
         self.assertEqual(in_order(found, pair), found)
+
+    def test_a_colour_of_the_files_own_is_carried_to_all_alike(self):
+        two = text("One", "FFFFFF", 40, fill=ORANGE) + text("Two", "FFFFFF", 140, fill=ORANGE)
+        document = open_document(self.folder.deck(two))
+        self.addCleanup(document.close)
+        bench = PageBench()
+        pairs = bench.get(document, 0, Asked()).pairs
+        found = remedies_for(pairs, document, bench, Asked(), document.edited).remedies
+        own = next(each for each in found if getattr(each, "direction", "") == "own")
+        work = Work(document, document, (), document.edited, bench, None)
+        edits = apply_to_alike(work, own, pairs, False, Asked())
+        self.assertEqual([edit.levels for edit in edits], [own.levels, own.levels])
 
 
 if __name__ == "__main__":
