@@ -31,6 +31,7 @@ from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.scene.page import Picture
 from high_pair.scene.paint import from_levels
 from high_pair.scene.painted import PaintedSurface
+from high_pair.scene.text import Anchor, TextBlock
 from high_pair.wcag.criteria import Subject
 
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
@@ -38,6 +39,9 @@ BLACK, WHITE = (0, 0, 0), (255, 255, 255)
 ROOM_ACROSS, ROOM_DOWN, ROUNDING = 0.4, 0.3, 0.2
 # By so much of its width a text may be wider where its font is another one.
 WIDER = 0.12
+# One more line is so many ems high, and so much of it comes above the text, by where that stands.
+LINE = 1.2
+ABOVE_OF_A_LINE = {Anchor.TOP: 0.0, Anchor.MIDDLE: 0.5, Anchor.BOTTOM: 1.0}
 # A soft plate fades over so many ems.
 FEATHER = 0.9
 # A ramp fades over at least so much of its way, and is gone before this share of it.
@@ -108,19 +112,31 @@ def site_for(
     if not all(footing.words for footing in footings if footing.served):
         return "The text has no ink on the page."
     ink = box_round_boxes(footing.box for footing in footings if footing.served)
-    if any(pair.estimated for pair in served):
-        ink = _with_room(ink)
+    ink = _with_room(page, served, ink)
     ground, picture, surface = _ground(page, level, ink)
     em = max(place.size for place in places)
     main = main_colours(_part(page, ground))
     return Site(page, tuple(served), level, ink, em, ground, main, footings, picture, surface)
 
 
-def _with_room(ink: Box) -> Box:
-    """Give room for the letters of the font that isn't there, which may run wider or narrower."""
-    wider = WIDER * ink.width
-    # Most text begins at its left; centred text grows to both sides.
-    return Box(ink.x - wider / 2, ink.y, ink.width + 1.5 * wider, ink.height)
+def _with_room(page: MeasuredPage, served: Sequence[Pair], ink: Box) -> Box:
+    """Give room for letters of a font that isn't there, which may run wider, or into one more line.
+
+    ink: the box of what is painted here.
+    """
+    room = [ink]
+    for pair in served if any(each.estimated for each in served) else ():
+        x, y, width, height = pair.bbox
+        wider = WIDER * width
+        # Most text begins at its left; centred text grows to both sides.
+        box = Box(x - wider / 2, y, width + 1.5 * wider, height)
+        block = page.raster.scene.items[page.places[pair.id].level]
+        if isinstance(block, TextBlock) and block.wraps and width + wider > block.box.width:
+            line = LINE * pair.size
+            above = line * ABOVE_OF_A_LINE[block.anchor]
+            box = Box(box.x, y - above, box.width, height + line)
+        room.append(box)
+    return box_round_boxes(room)
 
 
 def _ground(

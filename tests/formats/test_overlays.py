@@ -353,6 +353,23 @@ class Places(OverlayTest):
         self.assertIs(after["Winter only"].verdict, Verdict.PASSES)
         self.assertIs(after["Quay 2"].verdict, Verdict.FALLS_SHORT)
 
+    def test_a_plate_has_room_for_another_fonts_letters_and_for_one_more_line(self):
+        known = '<a:latin typeface="Carlito"/>'
+        other = '<a:latin typeface="A face of their own"/>'
+
+        def plate(inner: str, width: float) -> Box:
+            words = body(run("Foot passengers board", 'sz="3200"', WHITE_TEXT + inner))
+            path = self.photo_deck(shape(words, place=xfrm(60, 60, width, 120)))
+            _, laid = self.proposed(path)
+            return next(each.overlay.box for each in laid if each.kind == "plate")
+
+        own, wider = plate(known, 600), plate(other, 600)
+        narrow = plate(other, 360)
+        ink = own.width - 2 * 0.4 * 32
+        self.assertGreaterEqual(wider.right, own.x + 0.4 * 32 + 1.1 * ink)
+        self.assertAlmostEqual(wider.height, own.height, delta=8)
+        self.assertGreater(narrow.height, wider.height + 32)
+
     def test_one_veil_serves_all_that_falls_short_over_the_picture(self):
         two = title() + title("Cars and vans", xfrm(100, 300, 300, 80))
         document, laid = self.proposed(self.photo_deck(two))
