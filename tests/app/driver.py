@@ -19,7 +19,7 @@ from high_pair.app.start import make_application
 from high_pair.app.window import Window
 from high_pair.review.history import History
 
-PATIENCE = 60.0
+PATIENCE = 180.0
 
 
 class WindowTest(unittest.TestCase):

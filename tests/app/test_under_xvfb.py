@@ -33,7 +33,7 @@ SCRIPT = """
     worker = window.controller.worker
 
     def rest():
-        end = time.monotonic() + 60
+        end = time.monotonic() + 100
         while worker.busy:
             assert time.monotonic() < end, "the worker does not come to rest"
             QTest.qWait(20)
@@ -52,7 +52,8 @@ SCRIPT = """
     window.desk.apply()
     rest()
     after = session.counts()[Verdict.FALLS_SHORT]
-    assert after == before - 1, (before, after)
+    # One remedy may serve several texts.
+    assert after < before, (before, after)
     screen = window.screen().grabWindow(window.winId()).toImage()
     colours = {screen.pixelColor(x, 300).name() for x in range(0, screen.width(), 7)}
     assert len(colours) > 10, "nothing is painted"
