@@ -28,7 +28,7 @@ Words = NDArray[np.uint32]
 TALLEST = 16_000
 # So high it is for a page that is painted in parts: each row of it is held five times over.
 PART = 8_000
-# What a painting of a whole page may hold: up to four are held at a time, in less than a gigabyte.
+# What a painting of a whole page may hold: up to four are held at a time, in about a gigabyte.
 MOST_PIXELS = 33_000_000
 # So many rows of a painting are worked on at a time, where several are compared.
 BAND = 512

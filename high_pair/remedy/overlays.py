@@ -125,7 +125,7 @@ def _with_room(page: MeasuredPage, served: Sequence[Pair], ink: Box) -> Box:
     ink: the box of what is painted here.
     """
     room = [ink]
-    for pair in served if any(each.estimated for each in served) else ():
+    for pair in (each for each in served if each.estimated):
         x, y, width, height = pair.bbox
         wider = WIDER * width
         # Most text begins at its left; centred text grows to both sides.

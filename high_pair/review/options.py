@@ -158,15 +158,16 @@ def _recoloured(group: Group, levels: Levels, opacity: float = 1.0) -> Option:
     return Option(edits, tuple(group))
 
 
+def _look(pair: Pair) -> tuple[object, ...]:
+    """Give what texts of one look have in common, and where they stand, but for the last step."""
+    return pair.text_colour, pair.size, pair.weight, pair.where.rpartition(" › ")[0]
+
+
 def _others_of_the_look(group: Group, state: State) -> list[Pair]:
     """Give what passes beside a group and would part from it: one column has one grey."""
     found = []
     for page in dict.fromkeys(pair.page for pair in group):
-        looks = {
-            (p.text_colour, p.size, p.weight, p.where.rpartition(" › ")[0])
-            for p in group
-            if p.page == page
-        }
+        looks = {_look(pair) for pair in group if pair.page == page}
         taken = {pair.id for pair in group if pair.page == page}
         found += [
             pair
@@ -176,7 +177,7 @@ def _others_of_the_look(group: Group, state: State) -> list[Pair]:
             and pair.numbers is not None
             and not pair.fixed
             and not pair.appears
-            and (pair.text_colour, pair.size, pair.weight, pair.where.rpartition(" › ")[0]) in looks
+            and _look(pair) in looks
         ]
     return found
 

@@ -2,14 +2,15 @@
 
 In each round every text that falls short is given the first option that wasn't refused
 yet; all are tried at once, so that a page is painted once for all of them. One that
-doesn't bring its texts to pass, or breaks others, is refused, and the next is tried in
-the next round. What depends on each other is thus settled by what was measured: a link
-after the text around it, a heading after the text that it heads.
+doesn't bring its texts to pass, or breaks others, is refused, the rest are tried again
+without it, and the next is tried in the next round: what is kept was measured as it is.
+What depends on each other is thus settled by what was measured: a link after the text
+around it, a heading after the text that it heads.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
 from high_pair.errors import Cancelled, EditError, HighPairError
@@ -105,20 +106,23 @@ class _Planning:
         self.links_wait = False
         if not chosen:
             return False
-        tried, chosen = self._carried_out(chosen)
-        after = self._measured(tried, chosen)
-        good, bad = self._judged(chosen, after)
-        self.accepted += good
-        for option in good:
+        while chosen:
+            tried, chosen = self._carried_out(chosen)
+            after = self._measured(tried, chosen)
+            good = self._judged(chosen, after)
+            if len(good) == len(chosen):
+                self._keep(good, tried, after)
+                break
+            chosen = good
+        return True
+
+    def _keep(self, options: Sequence[Option], document: Document, pages: Pages) -> None:
+        self.accepted += options
+        for option in options:
             if option.overlay is not None:
                 self.overlays.setdefault(option.serves[0].page, option.overlay)
-        if bad:
-            self.current = self._edited(self.accepted)
-            after = self._measured(self.current, chosen)
-        else:
-            self.current = tried
-        self.now.update(after)
-        return True
+        self.current = document
+        self.now.update(pages)
 
     # Choosing
 
@@ -245,41 +249,43 @@ class _Planning:
             found[page + 1] = self.bench.get(document, page, self.asked).pairs
         return found
 
-    def _judged(self, chosen: Sequence[Option], after: Pages) -> tuple[list[Option], list[Option]]:
+    def _judged(self, chosen: Sequence[Option], after: Pages) -> list[Option]:
+        """Give the options that bring their texts to pass and break nothing."""
         demands = self._demands()
-        bad: dict[int, Option] = {}
+        bad = set()
         for place, option in enumerate(chosen):
-            if not all(
-                self._holds(pair, after, demands.get(pair.id, 0.0)) for pair in option.serves
-            ):
+            served = ((pair, demands.get(pair.id, 0.0)) for pair in option.serves)
+            if not all(self._holds(pair, after, demand) for pair, demand in served):
                 self._refuse(option)
-                bad[place] = option
-        for page, pairs in after.items():
-            for pair in self._broken(self.now.get(page, ()), pairs, after):
-                guilty = [
-                    place
-                    for place, option in enumerate(chosen)
-                    if place not in bad and _reaches(option, pair)
-                ]
-                if len(guilty) == 1:
-                    self._refuse(chosen[guilty[0]])
-                elif guilty:
-                    most = self.at_a_time.get(page, len(guilty))
-                    self.at_a_time[page] = max(1, min(most, len(guilty)) // 2)
-                bad.update((place, chosen[place]) for place in guilty)
-        good = [option for place, option in enumerate(chosen) if place not in bad]
-        return good, list(bad.values())
+                bad.add(place)
+        # Others may be broken by those that are bad already: they are looked at without them.
+        for pair in () if bad else self._broken(after):
+            guilty = self._guilty(chosen, pair)
+            most = min(len(guilty), self.at_a_time.get(pair.page, len(guilty)))
+            if most == 1:
+                for place in guilty:
+                    self._refuse(chosen[place])
+            self.at_a_time[pair.page] = max(1, most // 2)
+            bad.update(guilty)
+        return [option for place, option in enumerate(chosen) if place not in bad]
 
-    def _broken(
-        self, before: Sequence[Pair], pairs: Sequence[Pair], after: Pages
-    ) -> Iterable[Pair]:
+    def _broken(self, after: Pages) -> Iterator[Pair]:
         """List what passed and doesn't any more; links are told from their text later."""
-        if before is pairs:
-            return
-        for pair in before:
-            judged = pair.verdict is Verdict.PASSES and pair.subject is not Subject.LINK
-            if judged and not pair.appears and not self._holds(pair, after):
-                yield pair
+        for page in after:
+            for pair in self.now.get(page, ()):
+                judged = pair.verdict is Verdict.PASSES and pair.subject is not Subject.LINK
+                if judged and not self._holds(pair, after):
+                    yield pair
+
+    def _guilty(self, chosen: Sequence[Option], pair: Pair) -> list[int]:
+        """Give the places of the options that may have broken a pair, all where none is likely."""
+        touching = [
+            place
+            for place, option in enumerate(chosen)
+            if pair.page - 1 in self.document.pages_touched(option.edits)
+        ]
+        likely = [place for place in touching if _reaches(chosen[place], pair)]
+        return likely or touching or list(range(len(chosen)))
 
     def _holds(self, pair: Pair, after: Pages, demand: float = 0.0) -> bool:
         return pair.page not in after or holds(pair, after[pair.page], demand)
@@ -328,9 +334,7 @@ def _name(option: Option) -> Refused:
 
 
 def _reaches(option: Option, pair: Pair) -> bool:
-    """Tell whether an option may have changed a pair: its text, or what is behind it."""
-    if all(each.page != pair.page for each in option.serves):
-        return False
+    """Tell whether an option on its page may have changed a pair: its text, or what is behind."""
     behind = any(isinstance(edit, LayOver | RecolourFill) for edit in option.edits)
     addresses = set(expand(pair.address))
     return behind or any(addresses & set(expand(edit.address)) for edit in option.edits)

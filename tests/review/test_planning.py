@@ -7,6 +7,7 @@ from pathlib import Path
 
 from lxml import etree
 from pptx import Presentation
+from pptx.dml.color import RGBColor
 from pptx.util import Pt
 
 from high_pair.formats import open_document
@@ -211,6 +212,30 @@ class WhatIsLeft(PlanningTest):
             found = plan(document, pages, Asked(), Wishes(overlays=frozenset()))
         self.assertTrue(found.edits)
         self.assertEqual([(pair.text, why) for pair, why in found.left], [("One", "It is stuck.")])
+
+    def test_what_a_change_breaks_on_another_page_keeps_it_from_being_made(self):
+        deck = Presentation()
+        layout = deck.slide_layouts[6]
+        words = text("Of the layout", "999999", 40)
+        layout.shapes._spTree.extend(list(etree.fromstring(f"<tree {NS}>{words}</tree>")))
+        for colour in ("FFFFFF", "1A1A1A"):
+            fill = deck.slides.add_slide(layout).background.fill
+            fill.solid()
+            fill.fore_color.rgb = RGBColor.from_string(colour)
+        path = self.folder.path / "layout.pptx"
+        deck.save(str(path))
+        document = open_document(path)
+        self.addCleanup(document.close)
+        pages = [review_page(document, page, Asked()) for page in range(2)]
+        (light,), (dark,) = (page.pairs for page in pages)
+        self.assertEqual(light.address, dark.address)
+        self.assertIs(light.verdict, Verdict.FALLS_SHORT)
+        self.assertIs(dark.verdict, Verdict.PASSES)
+        found = plan(document, pages, Asked(), Wishes(overlays=frozenset()))
+        mended = document.edited(found.edits) if found.edits else document
+        (still,) = measured(mended, 1, Asked()).pairs
+        self.assertIs(still.verdict, Verdict.PASSES)
+        self.assertEqual([pair.page for pair, _ in found.left], [1])
 
     def test_what_passes_is_never_broken(self):
         # The panel can't get darker for the white text, since black stands on it too.
