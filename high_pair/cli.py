@@ -43,6 +43,7 @@ DONE, SHORT, WRONG = 0, 1, 2
 # As shells have it: 128 and the number of SIGINT.
 INTERRUPTED = 130
 FORMS = ("json", "table")
+# Letters of a text that is named in a message.
 LEFT_WIDTH = 40
 COMMANDS = ("review", "measure", "remedy", "demo", "window")
 PROGRESS_AFTER_SECONDS = 1.0
@@ -426,13 +427,16 @@ def _notes(name: str, colour: Read) -> list[str]:
 
 def run_remedy(arguments: argparse.Namespace) -> int:
     """Mend a file in a copy."""
+    from high_pair.remedy.wishes import OVERLAYS, Preference, Wishes
     from high_pair.review import in_processes
 
     path, target = arguments.path, arguments.output
     if web_address(path) is None:
         refuse_source(target, [path])
     wanted = in_processes.ToReview(path, _web(arguments), arguments.level)
-    wishes = in_processes.Wishes(arguments.prefer, tuple(arguments.keep), arguments.overlays)
+    wishes = Wishes(
+        Preference(arguments.prefer), frozenset(arguments.keep), OVERLAYS[arguments.overlays]
+    )
     mended = in_processes.mend(wanted, target, wishes, _Progress(path))
     for left in mended.left:
         _say(f"left: {left.where}, “{left.text[:LEFT_WIDTH]}”: {left.reason}")

@@ -4,7 +4,7 @@ from pathlib import Path
 
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.review.measuring import review_page
+from high_pair.review.measuring import review_pages
 from high_pair.review.reporting import Mended, mend_document
 
 
@@ -12,7 +12,6 @@ def mend_file(path: Path, target: Path, asked: Asked) -> Mended:
     """Mend what falls short in a file, in a copy."""
     document = open_document(path)
     try:
-        pages = [review_page(document, page, asked) for page in range(len(document.pages))]
-        return mend_document(document, path, pages, target, asked)
+        return mend_document(document, path, list(review_pages(document, asked)), target, asked)
     finally:
         document.close()

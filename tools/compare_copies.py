@@ -23,8 +23,10 @@ import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator, Sequence
+from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,12 +35,12 @@ from PIL import Image
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.errors import HighPairError
 from high_pair.formats import open_document
-from high_pair.formats.document import Document
 from high_pair.formats.opening import SUFFIXES
 from high_pair.formats.web.addresses import is_page
 from high_pair.measure.pairs import COVERAGE, Asked, Pair
-from high_pair.review.measuring import review_page
-from high_pair.review.reporting import Mended, mend_document
+from high_pair.review.matching import found_again
+from high_pair.review.measuring import PageReview, review_pages
+from high_pair.review.reporting import mend_document
 from high_pair.wcag.criteria import Level, Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -126,8 +128,8 @@ def repainted(source: Path, target: Path, grey: int | None) -> None:
     with pikepdf.open(source) as pdf:
         done: set[tuple[int, int]] = set()
 
-        def rewrite(holder: object) -> None:
-            resources = holder.get("/Resources")  # type: ignore[attr-defined]
+        def rewrite(holder: Any) -> None:
+            resources = holder.get("/Resources")
             for _, form in (resources.get("/XObject") or {}).items() if resources else ():
                 if form.get("/Subtype") == "/Form" and form.objgen not in done:
                     done.add(form.objgen)
@@ -140,14 +142,12 @@ def repainted(source: Path, target: Path, grey: int | None) -> None:
         pdf.save(target)
 
 
-def _rewritten(pikepdf: object, holder: object, grey: int | None) -> bytes:
-    parse = pikepdf.parse_content_stream  # type: ignore[attr-defined]
-    make = pikepdf.ContentStreamInstruction  # type: ignore[attr-defined]
-    operator = pikepdf.Operator  # type: ignore[attr-defined]
-    out: list[object] = []
-    colour: list[object] = []
-    stack: list[list[object]] = []
-    for each in parse(holder):
+def _rewritten(pikepdf: Any, holder: Any, grey: int | None) -> bytes:
+    make, operator = pikepdf.ContentStreamInstruction, pikepdf.Operator
+    out: list[Any] = []
+    colour: list[Any] = []
+    stack: list[list[Any]] = []
+    for each in pikepdf.parse_content_stream(holder):
         name = str(each.operator)
         if name == "q":
             stack.append(list(colour))
@@ -159,7 +159,7 @@ def _rewritten(pikepdf: object, holder: object, grey: int | None) -> bytes:
             colour = [
                 *[c for c in colour if str(c.operator) == "cs" and name in ("sc", "scn")],
                 each,
-            ]  # type: ignore[attr-defined]
+            ]
         if name in TEXT_SHOWN:
             mode = 3 if grey is None else 0
             out.append(make([mode], operator("Tr")))
@@ -168,7 +168,7 @@ def _rewritten(pikepdf: object, holder: object, grey: int | None) -> bytes:
         out.append(each)
         if name in TEXT_SHOWN and grey is not None:
             out += colour
-    return bytes(pikepdf.unparse_content_stream(out))  # type: ignore[attr-defined]
+    return bytes(pikepdf.unparse_content_stream(out))
 
 
 def rendered(pdf: Path) -> list[Pixels]:
@@ -341,36 +341,18 @@ def changed_share(before: Painted, after: Painted) -> float:
 # Mending
 
 
-def mended_pairs(document: Document, copy: Document, asked: Asked) -> list[tuple[Pair, Pair]]:
+def mended_pairs(
+    before: Sequence[PageReview], after: Sequence[PageReview]
+) -> list[tuple[Pair, Pair]]:
     """List the texts that fell short and pass in the copy, as it measures: old and new."""
-    fell: list[Pair] = []
-    now: dict[tuple[object, ...], list[Pair]] = {}
-    for page in range(len(document.pages)):
-        fell += [
-            pair
-            for pair in review_page(document, page, asked).pairs
-            if pair.verdict is Verdict.FALLS_SHORT and pair.subject is Subject.TEXT
-        ]
-    for page in range(len(copy.pages)):
-        for pair in review_page(copy, page, asked).pairs:
-            now.setdefault((pair.address, pair.subject), []).append(pair)
+    now = [pair for page in after for pair in page.pairs]
     found = []
-    for pair in fell:
-        there = now.get((pair.address, pair.subject), [])
-        match = next((each for each in there if each.text == pair.text), None)
-        if match is not None and match.verdict is Verdict.PASSES:
-            found.append((pair, match))
+    for pair in (pair for page in before for pair in page.pairs):
+        if pair.verdict is Verdict.FALLS_SHORT and pair.subject is Subject.TEXT:
+            again = found_again(pair, now)
+            if again and again[0].text == pair.text and again[0].verdict is Verdict.PASSES:
+                found.append((pair, again[0]))
     return found
-
-
-def mended_file(path: Path, target: Path, asked: Asked) -> Mended:
-    """Mend a file in a copy."""
-    document = open_document(path)
-    try:
-        pages = [review_page(document, page, asked) for page in range(len(document.pages))]
-        return mend_document(document, path, pages, target, asked)
-    finally:
-        document.close()
 
 
 @dataclass(frozen=True)
@@ -390,16 +372,14 @@ def tried(path: Path, folder: Path, pictures: Path | None) -> Outcome:
     asked = Asked(Level.AA, COVERAGE)
     target = folder / f"{path.stem}-mended{path.suffix}"
     try:
-        outcome = mended_file(path, target, asked)
-        document, copy = open_document(path), open_document(target)
+        with closing(open_document(path)) as document:
+            pages = list(review_pages(document, asked))
+            outcome = mend_document(document, path, pages, target, asked)
+        with closing(open_document(target)) as copy:
+            pairs = mended_pairs(pages, list(review_pages(copy, asked)))
+            sizes = [(page.width, page.height) for page in copy.pages]
     except HighPairError as error:
         return Outcome(path, [], 0, [], 0.0, str(error))
-    try:
-        pairs = mended_pairs(document, copy, asked)
-        sizes = [(page.width, page.height) for page in copy.pages]
-    finally:
-        document.close()
-        copy.close()
     if is_page(path):
         held = [
             Held(new, old.ratio, new.ratio, bool(new.numbers and new.numbers.varied))

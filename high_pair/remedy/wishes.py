@@ -17,6 +17,15 @@ VEILS = frozenset({OverlayKind.VEIL, OverlayKind.RAMP, OverlayKind.DIM})
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
 
 
+# What may be laid, by the words of the command line.
+OVERLAYS = {
+    "all": frozenset(OverlayKind),
+    "plates": PLATES,
+    "veils": VEILS,
+    "no-overlays": frozenset[OverlayKind](),
+}
+
+
 class Preference(StrEnum):
     """What is changed first, where it serves; `least` is what is least visible."""
 

@@ -7,15 +7,18 @@ Nothing here reads a stranger's file: see `steps` for what is done, and
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from high_pair.errors import FileProblem, HighPairError, UnreadableFile
 from high_pair.formats.web.addresses import name_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.host import CallProblem, Host, budget_for
 from high_pair.review.parallel import LONG_DOCUMENT, PagePool
+
+if TYPE_CHECKING:
+    from high_pair.remedy.wishes import Wishes
 
 STEPS = "high_pair.review.steps:"
 Progress = Callable[[int, int], None]
@@ -45,19 +48,6 @@ class ReviewedFile:
     report: bytes | None
     error: str = ""
     falls_short: bool = False
-
-
-@dataclass(frozen=True)
-class Wishes:
-    """How remedies are chosen, in words: see `remedy.wishes`.
-
-    prefer: least, text, backdrop or overlay; kept: colours; overlays: all, plates, veils or
-    no-overlays.
-    """
-
-    prefer: str = "least"
-    kept: tuple[tuple[int, int, int], ...] = ()
-    overlays: str = "all"
 
 
 @dataclass(frozen=True)
@@ -92,7 +82,7 @@ class MendedFile:
             "changed": self.changed,
             "passing": self.passing,
             "short": self.short,
-            "left": [vars(left) for left in self.left],
+            "left": [asdict(left) for left in self.left],
         }
 
 
@@ -113,11 +103,9 @@ def mend(wanted: ToReview, target: Path, wishes: Wishes, progress: Progress) -> 
     """Mend a file in a copy. Raises FileProblem."""
     with _Work(wanted) as work:
         pages = work.measured(progress)
-        asked = (wishes.prefer, wishes.kept, wishes.overlays)
-        words, changed, passing, left, short = work.call(
-            "remedy", wanted.path, pages, target, wanted.level, asked, times=TRYING
-        )
-        return MendedFile(words, changed, passing, tuple(Left(*each) for each in left), short)
+        found = work.call("remedy", wanted.path, pages, target, wanted.level, wishes, times=TRYING)
+        assert isinstance(found, MendedFile)
+        return found
 
 
 def write_report(form: str, level: str, files: Sequence[ReviewedFile]) -> str:

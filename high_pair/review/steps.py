@@ -20,14 +20,14 @@ from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import COVERAGE, Asked
 from high_pair.process.serving import Call
-from high_pair.remedy.wishes import PLATES, VEILS, Levels, Preference, Wishes
+from high_pair.remedy.wishes import Wishes
 from high_pair.report.as_json import write_json
 from high_pair.report.as_table import write_table
 from high_pair.report.contents import Report, ReportedFile
+from high_pair.review.in_processes import Left, MendedFile
 from high_pair.review.measuring import PageReview, review_page
 from high_pair.review.reporting import mend_document, review_document
 from high_pair.review.shop import version_of
-from high_pair.scene.overlay import OverlayKind
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
@@ -106,36 +106,15 @@ def write(
     return WRITERS[form](Report(Level(level), COVERAGE, listed))
 
 
-OVERLAYS = {
-    "all": frozenset(OverlayKind),
-    "plates": PLATES,
-    "veils": VEILS,
-    "no-overlays": frozenset[OverlayKind](),
-}
-
-
 def remedy(
-    call: Call,
-    path: Path,
-    pages: Sequence[bytes],
-    target: Path,
-    level: str,
-    wanted: tuple[str, Sequence[Levels], str],
-) -> tuple[str, int, int, list[tuple[int, str, str, str, str]], int]:
-    """Mend the file that is open, in a copy.
-
-    wanted: what is preferred, the colours that are kept, and which overlays may be laid. Gives
-    the outcome in words; how many places were changed, and pass; what is left as it is
-    (page, place, text, address, reason); and how many pairs still fall short.
-    Raises FileProblem.
-    """
-    prefer, kept, overlays = wanted
-    wishes = Wishes(Preference(prefer), frozenset(kept), OVERLAYS[overlays])
+    call: Call, path: Path, pages: Sequence[bytes], target: Path, level: str, wishes: Wishes
+) -> MendedFile:
+    """Mend the file that is open, in a copy. Raises FileProblem."""
     asked = Asked(Level(level), COVERAGE)
     document = call.kept[OPEN].document
     mended = mend_document(document, path, _pages(pages), target, asked, wishes, call.stopped)
-    left = [
-        (pair.page, pair.where, pair.text, pair.address, reason) for pair, reason in mended.left
-    ]
+    left = tuple(
+        Left(pair.page, pair.where, pair.text, pair.address, reason) for pair, reason in mended.left
+    )
     copy = mended.copy
-    return copy.words, copy.changed, copy.passing, left, mended.short
+    return MendedFile(copy.words, copy.changed, copy.passing, left, mended.short)
