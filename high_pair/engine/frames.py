@@ -26,8 +26,6 @@ Pixels = NDArray[np.uint8]
 Words = NDArray[np.uint32]
 # A higher view fails to paint without a word: 20,000 px were whole, 30,000 px were not.
 TALLEST = 16_000
-# So high it is for a page that is painted in parts: each row of it is held five times over.
-PART = 8_000
 # What a painting of a whole page may hold: up to four are held at a time, in about a gigabyte.
 MOST_PIXELS = 33_000_000
 # So many rows of a painting are worked on at a time, where several are compared.
@@ -83,8 +81,8 @@ class Painter:
         page.ask("highPair.noteHeights()")
         width, height = page.ask("highPair.size()")
         for _ in range(3):
-            high = round(height * self.zoom)
-            page.view.resize(page.wanted.width, (high if high <= TALLEST else PART) + MARK)
+            view_height = min(TALLEST, round(height * self.zoom)) + MARK
+            page.view.resize(page.wanted.width, view_height)
             pause(0.02)
             page.settle(quiet=0.1)
             pinned = page.ask("highPair.pinHeights()")
