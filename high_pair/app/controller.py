@@ -51,7 +51,7 @@ def overlay_box(remedy: Remedy, page: tuple[float, float]) -> Box | None:
     overlay = remedy.overlay if isinstance(remedy, Laid | AtOrigin) else None
     if overlay is None:
         return None
-    box = overlay.box
+    box = overlay.bounds
     room = 0.25 * min(box.width, box.height)
     return within(box.grown(room), Box(0.0, 0.0, *page))
 

@@ -26,7 +26,7 @@ from high_pair.remedy.strength import (
     ratio_with,
 )
 from high_pair.scene.addresses import member_of
-from high_pair.scene.geometry import Box, box_round_boxes
+from high_pair.scene.geometry import IDENTITY, Box, box_round, box_round_boxes, turned
 from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.scene.page import Picture
 from high_pair.scene.paint import from_levels
@@ -69,10 +69,10 @@ class Site:
     """Where an overlay for some pairs of a page may go.
 
     level: the place in the scene above which it lies; ink: the box of their
-    footprints in points; em: the largest size of their text; ground: the
-    picture (or else the page) behind them; main: its main colours, uint8 (n,
-    3); footings: of the pairs served, and of those above that pass now; picture:
-    the one behind them.
+    footprints in points, turned about its middle by `turn` degrees, as their
+    text is; em: the largest size of their text; ground: the picture (or else the
+    page) behind them; main: its main colours, uint8 (n, 3); footings: of the
+    pairs served, and of those above that pass now; picture: the one behind them.
     """
 
     page: MeasuredPage
@@ -85,6 +85,22 @@ class Site:
     footings: tuple[Footing, ...]
     picture: Picture | None = None
     surface: PaintedSurface | None = None
+    turn: float = 0.0
+
+    @property
+    def room(self) -> Overlay:
+        """The plate that leaves some room round the ink, without colour and strength."""
+        ink, em = self.ink, self.em
+        across, down = ROOM_ACROSS * em, ROOM_DOWN * em
+        box = Box(ink.x - across, ink.y - down, ink.width + 2 * across, ink.height + 2 * down)
+        return Overlay(OverlayKind.PLATE, box, BLACK, 0, rounding=ROUNDING * em, turn=self.turn)
+
+    @property
+    def soft_room(self) -> Overlay:
+        """The soft plate whose core covers all of the ink, without colour and strength."""
+        feather = FEATHER * self.em
+        box = self.ink.grown(feather + 1.0)
+        return Overlay(OverlayKind.SOFT_PLATE, box, BLACK, 0, feather=feather, turn=self.turn)
 
 
 def site_for(
@@ -111,32 +127,61 @@ def site_for(
     footings = footings_on(page, served, level, margin)
     if not all(footing.words for footing in footings if footing.served):
         return "The text has no ink on the page."
-    ink = box_round_boxes(footing.box for footing in footings if footing.served)
-    ink = _with_room(page, served, ink)
-    ground, picture, surface = _ground(page, level, ink)
+    turn = _turn_of(page, served)
+    ink = _with_room(page, [footing for footing in footings if footing.served], turn)
+    ground, picture, surface = _ground(page, level, turned(turn, ink.centre).bounds(ink))
     em = max(place.size for place in places)
     main = main_colours(_part(page, ground))
-    return Site(page, tuple(served), level, ink, em, ground, main, footings, picture, surface)
+    return Site(page, tuple(served), level, ink, em, ground, main, footings, picture, surface, turn)
 
 
-def _with_room(page: MeasuredPage, served: Sequence[Pair], ink: Box) -> Box:
-    """Give room for letters of a font that isn't there, which may run wider, or into one more line.
-
-    ink: the box of what is painted here.
-    """
-    room = [ink]
-    for pair in (each for each in served if each.estimated):
-        x, y, width, height = pair.bbox
-        wider = WIDER * width
-        # Most text begins at its left; centred text grows to both sides.
-        box = Box(x - wider / 2, y, width + 1.5 * wider, height)
+def _turn_of(page: MeasuredPage, served: Sequence[Pair]) -> float:
+    """Give by how many degrees all of some texts are turned, clockwise; 0 where they differ."""
+    turns = set()
+    for pair in served:
         block = page.raster.scene.items[page.places[pair.id].level]
-        if isinstance(block, TextBlock) and block.wraps and width + wider > block.box.width:
+        way = block.transform if isinstance(block, TextBlock) else IDENTITY
+        turns.add(round(math.degrees(math.atan2(way.b, way.a)), 1) % 360)
+    return turns.pop() if len(turns) == 1 else 0.0
+
+
+def _with_room(page: MeasuredPage, served: Sequence[Footing], turn: float) -> Box:
+    """Give the box of some texts' ink, which is turned about its middle.
+
+    It leaves room for letters of a font that isn't there, which may run wider, or into one more
+    line.
+    """
+    room = []
+    for footing in served:
+        pair, ink = footing.pair, _ink_of(footing, turn)
+        room.append(ink)
+        if not pair.estimated:
+            continue
+        wider = WIDER * ink.width
+        # Most text begins at its left; centred text grows to both sides.
+        box = Box(ink.x - wider / 2, ink.y, ink.width + 1.5 * wider, ink.height)
+        block = page.raster.scene.items[page.places[pair.id].level]
+        if isinstance(block, TextBlock) and block.wraps and ink.width + wider > block.box.width:
             line = LINE * pair.size
             above = line * ABOVE_OF_A_LINE[block.anchor]
-            box = Box(box.x, y - above, box.width, height + line)
+            box = Box(box.x, ink.y - above, box.width, ink.height + line)
         room.append(box)
-    return box_round_boxes(room)
+    unturned = box_round_boxes(room)
+    x, y = turned(turn, (0.0, 0.0)).apply(*unturned.centre)
+    width, height = unturned.width, unturned.height
+    return Box(x - width / 2, y - height / 2, width, height)
+
+
+def _ink_of(footing: Footing, turn: float) -> Box:
+    """Give the box of a text's ink on a page that is turned back about its corner."""
+    if not turn:
+        return footing.box
+    back = turned(-turn, (0.0, 0.0))
+    x, y, _ = footing.points
+    across, down = back.a * x + back.c * y, back.b * x + back.d * y
+    return box_round(
+        ((float(across.min()), float(down.min())), (float(across.max()), float(down.max())))
+    )
 
 
 def _ground(
@@ -161,7 +206,7 @@ def texts_below(page: MeasuredPage, site: Site, kinds: Sequence[OverlayKind]) ->
     They stand above the picture, as those served do, but below them.
     """
     behind = OverlayKind.PLATE in kinds or OverlayKind.SOFT_PLATE in kinds
-    region = soft_box(site) if behind else site.ground
+    region = site.soft_room.bounds if behind else site.ground
     lowest = -1
     for count, item in enumerate(page.raster.scene.items[: site.level]):
         if item is site.picture:
@@ -229,29 +274,10 @@ def colours_for(site: Site, further: Sequence[Levels] = ()) -> list[Levels]:
 # The overlays' places
 
 
-def plate_box(site: Site) -> Box:
-    """Give the box of a plate: the ink with some room round it."""
-    ink, em = site.ink, site.em
-    return Box(
-        ink.x - ROOM_ACROSS * em,
-        ink.y - ROOM_DOWN * em,
-        ink.width + 2 * ROOM_ACROSS * em,
-        ink.height + 2 * ROOM_DOWN * em,
-    )
-
-
-def soft_box(site: Site) -> Box:
-    """Give the box of a soft plate, whose core covers all of the ink."""
-    return site.ink.grown(FEATHER * site.em + 1.0)
-
-
 def shapes_for(site: Site) -> list[Overlay]:
     """Give an overlay of every kind for a site, without a colour and without strength."""
-    em, ground = site.em, site.ground
-    feather = FEATHER * em
-    plate = Overlay(OverlayKind.PLATE, plate_box(site), BLACK, 0, rounding=ROUNDING * em)
-    soft = Overlay(OverlayKind.SOFT_PLATE, soft_box(site), BLACK, 0, feather=feather)
-    found = [plate, soft]
+    ground = site.ground
+    found = [site.room, site.soft_room]
     painted = site.page.raster.scene.painting is not None
     if painted:
         found = [replace(each, bound=True) for each in found]
@@ -302,10 +328,10 @@ def _mean_share(overlay: Overlay, ground: Box) -> float:
 
 def ramp_towards(site: Site, towards: float) -> Overlay:
     """Give the ramp that fades in a direction, at full strength as far as the text reaches."""
-    room = plate_box(site)
+    room, box = site.room, site.room.box
     ramp = Overlay(OverlayKind.RAMP, site.ground, BLACK, 0, towards=towards)
-    corners = [(x, y) for x in (room.x, room.right) for y in (room.y, room.bottom)]
-    full = max(ramp.share_of_way(*corner) for corner in corners)
+    corners = [(x, y) for x in (box.x, box.right) for y in (box.y, box.bottom)]
+    full = max(ramp.share_of_way(*room.to_page.apply(*corner)) for corner in corners)
     none = max(full, min(GONE, full + max(LEAST_FADE, (1 - full) * 0.8)))
     return replace(ramp, full=full, none=none)
 
@@ -323,7 +349,7 @@ def footings_under(site: Site, overlay: Overlay) -> list[Footing]:
     return [
         footing
         for footing in site.footings
-        if footing.served or overlay.box.overlaps(Box(*footing.pair.bbox))
+        if footing.served or overlay.bounds.overlaps(Box(*footing.pair.bbox))
     ]
 
 
@@ -447,8 +473,10 @@ def _edge(site: Site, overlay: Overlay) -> float:
         (np.full_like(ys, box.x), ys),
         (np.full_like(ys, box.right), ys),
     )
-    x = np.concatenate([side[0] for side in sides])
-    y = np.concatenate([side[1] for side in sides])
+    way = overlay.to_page
+    across = np.concatenate([side[0] for side in sides])
+    down = np.concatenate([side[1] for side in sides])
+    x, y = way.a * across + way.c * down + way.e, way.b * across + way.d * down + way.f
     inside = (x > ground.x) & (x < ground.right) & (y > ground.y) & (y < ground.bottom)
     if not inside.any():
         return 0.0

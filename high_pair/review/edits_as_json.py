@@ -75,6 +75,7 @@ def _overlay(entry: Entry) -> Overlay:
         number(entry["none"], 0, 1),
         number(entry["middle"], 0, 1),
         entry.get("bound") is True,
+        number(entry.get("turn", 0), 0, 360),
     )
 
 

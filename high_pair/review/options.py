@@ -23,6 +23,7 @@ from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, RecolourText
 from high_pair.remedy.recolour import Case, passes, recolours
 from high_pair.remedy.remedies import Backdrop, Laid, Restyled
+from high_pair.remedy.strength import FULL
 from high_pair.remedy.wishes import (
     PLATES,
     Levels,
@@ -33,7 +34,13 @@ from high_pair.remedy.wishes import (
     lighter_than,
 )
 from high_pair.review.mending import cases_of
-from high_pair.review.overlaying import Trial, overlay_edits, possible_overlays, with_text
+from high_pair.review.overlaying import (
+    FURTHER,
+    Trial,
+    overlay_edits,
+    possible_overlays,
+    with_text,
+)
 from high_pair.review.surroundings import (
     backdrop_edits,
     possible_backdrops,
@@ -279,6 +286,10 @@ def overlay(group: Group, state: State) -> Iterator[Option]:
 
     for each in sorted(found, key=order):
         yield _of_laid(each, page)
+        # Rounding in the painting can take what was worked out to the last percent.
+        stronger = min(FULL, each.overlay.percent + FURTHER)
+        overlaid = replace(each, overlay=replace(each.overlay, percent=stronger))
+        yield _of_laid(overlaid, page)
 
 
 def _out_of_proportion(laid: Laid, page: MeasuredPage) -> bool:

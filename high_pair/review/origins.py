@@ -120,7 +120,8 @@ def _overlays(decider: Decider, before: _Before, asked: Asked) -> list[Laid]:
     whole = replace(
         first,
         served=tuple(pair for site in sites for pair in site.served),
-        ink=box_round_boxes(site.ink for site in sites),
+        ink=box_round_boxes(site.room.bounds for site in sites),
+        turn=0.0,
         em=max(site.em for site in sites),
         footings=tuple(footing for site in sites for footing in site.footings),
     )

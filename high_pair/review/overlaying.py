@@ -14,7 +14,6 @@ from high_pair.remedy.overlays import (
     Site,
     propose_overlays,
     site_for,
-    soft_box,
     texts_below,
     visible_change,
     with_other_text,
@@ -191,14 +190,14 @@ def _close_by(page: MeasuredPage, served: list[Pair]) -> list[Pair]:
         if isinstance(site, str):
             return found if len(found) == len(served) else list(served)
         ids = {pair.id for pair in found}
-        region = soft_box(site)
+        region = site.soft_room.bounds
         near = [
             each
             for each in _falling(page)
             if each.id not in ids
             and isinstance(other := site_for(page, [each]), Site)
-            and other.ground == site.ground
-            and region.overlaps(soft_box(other))
+            and (other.ground, other.turn) == (site.ground, site.turn)
+            and region.overlaps(other.soft_room.bounds)
         ]
         if not near:
             return found

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.scene.geometry import Box
+from high_pair.scene.geometry import Affine, Box, turned
 
 Shares = NDArray[np.float64]
 
@@ -36,7 +36,8 @@ class Overlay:
     the right and 90 down; full, none: the shares of that way up to which it is
     at full strength and from which nothing is left; middle: how much of the
     strength is left halfway between; bound: a plate lies behind its text's own
-    element, and goes where that goes.
+    element, and goes where that goes; turn: a plate's box is turned about its
+    middle by so many degrees, clockwise.
     """
 
     kind: OverlayKind
@@ -50,11 +51,33 @@ class Overlay:
     none: float = 1.0
     middle: float = 0.5
     bound: bool = False
+    turn: float = 0.0
 
     @property
     def core(self) -> Box:
         """The part of its box where it has its full strength, of a ramp the whole box."""
         return self.box.grown(-self.feather) if self.kind is OverlayKind.SOFT_PLATE else self.box
+
+    @property
+    def to_page(self) -> Affine:
+        """How to get from its box as it is unturned to the page."""
+        return turned(self.turn, self.box.centre)
+
+    @property
+    def bounds(self) -> Box:
+        """The upright box on the page round all that it covers."""
+        return self.to_page.bounds(self.box) if self.turn else self.box
+
+    def unturned(self, x: Shares, y: Shares) -> tuple[Shares, Shares]:
+        """Give where points of the page lie with regard to its box as it is unturned."""
+        back = turned(-self.turn, self.box.centre)
+        return back.a * x + back.c * y + back.e, back.b * x + back.d * y + back.f
+
+    def reshaped(self, box: Box) -> Overlay:
+        """Give it with another box, which is stated as its own is, before the turn."""
+        x, y = self.to_page.apply(*box.centre)
+        placed = Box(x - box.width / 2, y - box.height / 2, box.width, box.height)
+        return replace(self, box=placed)
 
     @property
     def stops(self) -> tuple[tuple[float, float], ...]:
@@ -94,6 +117,8 @@ class Overlay:
 
     def shares_at(self, x: Shares, y: Shares) -> Shares:
         """Give the share of its strength (0 to 1) at points on the page; nothing outside it."""
+        if self.turn:
+            x, y = self.unturned(x, y)
         box = self.box
         inside = (x >= box.x) & (x <= box.right) & (y >= box.y) & (y <= box.bottom)
         places, shares = zip(*self.stops, strict=True)

@@ -1,6 +1,8 @@
 """Fitting an overlay by hand: beside the page, on the page, and by keyboard alone."""
 
+import math
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from hypothesis import given, settings
@@ -31,6 +33,19 @@ class Handles(unittest.TestCase):
         self.assertEqual(dragged(PLATE, "right", 350, 0).box, Box(100, 50, 250, 80))
         self.assertEqual(dragged(PLATE, "topleft", 90, 40).box, Box(90, 40, 210, 90))
         self.assertGreater(dragged(PLATE, "left", 900, 0).box.width, 0)
+
+    def test_of_a_turned_plate_the_other_edges_stay_where_they_are(self):
+        turned_plate = replace(PLATE, turn=30.0)
+        before = {handle.name: (handle.x, handle.y) for handle in handles_of(turned_plate)}
+        x, y = before["right"]
+        # Along the plate's own way, 50 points further.
+        way = math.radians(30)
+        wider = dragged(turned_plate, "right", x + 50 * math.cos(way), y + 50 * math.sin(way))
+        self.assertAlmostEqual(wider.box.width, 250)
+        self.assertAlmostEqual(wider.box.height, 80)
+        after = {handle.name: (handle.x, handle.y) for handle in handles_of(wider)}
+        for name in ("topleft", "left", "bottomleft"):
+            np.testing.assert_allclose(after[name], before[name])
 
     def test_a_ramps_ends_stay_in_order(self):
         self.assertAlmostEqual(dragged(RAMP, "full", 0, 150).full, 0.5)

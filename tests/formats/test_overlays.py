@@ -155,6 +155,25 @@ class Written(OverlayTest):
         self.assertEqual(len(Presentation(str(bare)).slides[0].shapes), 2)
         self.assertIs(pairs_of(bare)[0].verdict, Verdict.FALLS_SHORT)
 
+    def test_a_plate_of_turned_text_is_turned_with_it_and_no_larger_than_it_needs(self):
+        _, upright = self.proposed(self.photo_deck(title(place=xfrm(200, 200, 320, 60))))
+        straight = {each.kind: each.overlay.box for each in upright}
+        for degrees in (20, 330, 90):
+            place = xfrm(200, 200, 320, 60).replace("<a:xfrm", f'<a:xfrm rot="{degrees * 60000}"')
+            document, laid = self.proposed(self.photo_deck(title(place=place)))
+            for each in laid:
+                if each.kind not in ("plate", "soft plate"):
+                    continue
+                target = self.saved(document, overlay_edits(each), f"{each.kind}{degrees}.pptx")
+                layer = list(Presentation(str(target)).slides[0].shapes)[1]
+                self.assertAlmostEqual(layer.rotation, degrees)
+                # The same text needs the same plate whichever way it runs.
+                self.assertAlmostEqual(layer.width / 12700, straight[each.kind].width, delta=4)
+                self.assertAlmostEqual(layer.height / 12700, straight[each.kind].height, delta=4)
+                (pair,) = pairs_of(target)
+                self.assertIs(pair.verdict, Verdict.PASSES)
+                self.assertAlmostEqual(pair.ratio, each.ratio, delta=0.05)
+
     def test_it_is_marked_as_decorative(self):
         document, laid = self.proposed(self.photo_deck(title()))
         target = self.saved(document, overlay_edits(laid[0]))

@@ -111,6 +111,25 @@ class Overlays(OdfTest):
         bare = first.edited([TakeOff(address)])
         self.assertEqual(measured(bare, 0, Asked()).pairs[0].ratio, self.pair.ratio)
 
+    def test_a_turned_plate_covers_what_it_says(self):
+        plate = Overlay(
+            OverlayKind.PLATE, Box(150, 150, 300, 60), (255, 0, 0), 100, rounding=8, turn=25.0
+        )
+        address = self.document.overlay_address(self.pair.address)
+        for each in (plate, replace(plate, turn=300.0)):
+            raster = measured(self.document.edited([LayOver(address, each)]), 0, Asked()).raster
+            height, width = raster.backdrop.shape[:2]
+            x, y = pixel_centres((slice(0, height), slice(0, width)), raster.scale)
+            # The corners and edges by arithmetic of its own.
+            way = math.radians(each.turn)
+            across = (x - 300) * math.cos(way) + (y - 180) * math.sin(way)
+            down = (y - 180) * math.cos(way) - (x - 300) * math.sin(way)
+            well_inside = (np.abs(across) < 140) & (np.abs(down) < 29)
+            outside = (np.abs(across) > 151) | (np.abs(down) > 31)
+            red = (raster.backdrop == (255, 0, 0)).all(axis=-1)
+            self.assertTrue(red[well_inside].all())
+            self.assertFalse(red[outside].any())
+
     def test_a_ramp_fades_where_it_says(self):
         for towards, near, far in (
             (0.0, (30, 180), (-30, 180)),

@@ -3,6 +3,7 @@
 import io
 import unittest
 import unittest.mock
+from dataclasses import replace
 from pathlib import Path
 
 from lxml import etree
@@ -17,6 +18,7 @@ from high_pair.remedy.recolour import governing_ratio
 from high_pair.remedy.wishes import PLATES, VEILS, Preference, Wishes
 from high_pair.review.measuring import PageBench, measured, review_page
 from high_pair.review.mending import cases_of, in_order, remedies_for
+from high_pair.review.options import State, overlay
 from high_pair.review.planning import plan
 from high_pair.review.shop import Work
 from high_pair.review.tasks import apply_to_alike
@@ -174,6 +176,20 @@ class WhatGoesTogether(PlanningTest):
         found, _ = self.planned(self.on_a_photograph(far), Wishes(overlays=PLATES))
         colours = {edit.overlay.levels for edit in found.edits if isinstance(edit, LayOver)}
         self.assertEqual(len(colours), 1)
+
+    def test_an_overlay_that_just_falls_short_when_painted_is_tried_a_little_stronger(self):
+        document = open_document(self.on_a_photograph(text("White", "FFFFFF", 40, size=3200)))
+        self.addCleanup(document.close)
+        bench = PageBench()
+        page = bench.get(document, 0, Asked())
+        state = State(
+            document, lambda _: page, Asked(), document.edited, Wishes(overlays=PLATES), {}, {}
+        )
+        found = [option.edits[0].overlay for option in overlay(page.pairs, state)]
+        self.assertEqual(len(found), 4)
+        for least, stronger in zip(found[::2], found[1::2], strict=True):
+            self.assertGreater(stronger.percent, least.percent)
+            self.assertEqual(replace(stronger, percent=least.percent), least)
 
     def test_where_what_is_behind_varies_it_holds_a_little_round_the_letters_too(self):
         path = self.on_a_photograph(text("Words of grey", "9A9A9A", 40, 2400))

@@ -31,7 +31,7 @@ from high_pair.colour.ratio import shown_ratio
 from high_pair.colour.srgb import hex_of
 from high_pair.remedy.strength import FULL
 from high_pair.review.fitting import Fitting
-from high_pair.scene.geometry import Box
+from high_pair.scene.geometry import Box, turned
 from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.scene.paint import Colour, from_levels
 
@@ -229,7 +229,7 @@ class FittingForm(QFrame):
         self.swatch.show_colour(colour)
         self.field.show_colour(colour)
         self.side.setCurrentIndex(nearest_way(list(fitting.ways.values()), overlay.towards))
-        self.room.setValue(max(0.0, fitting.site.ink.y - overlay.core.y))
+        self.room.setValue(max(0.0, room_above(fitting.site.ink, overlay)))
         soft = kind is OverlayKind.SOFT_PLATE
         words = "Feather of the edges" if soft else "Rounding of the corners"
         self.soften.setToolTip(words)
@@ -319,6 +319,12 @@ class FittingForm(QFrame):
             least = self.fitting.least(self.overlay)
             if least is not None:
                 self._take(percent=least)
+
+
+def room_above(ink: Box, overlay: Overlay) -> float:
+    """Give how far a plate reaches beyond the upper edge of the ink that it serves, in points."""
+    _, middle = turned(-overlay.turn, overlay.box.centre).apply(*ink.centre)
+    return middle - ink.height / 2 - overlay.core.y
 
 
 def nearest_way(ways: list[float], towards: float) -> int:

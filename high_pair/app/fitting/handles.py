@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from high_pair.scene.geometry import Box
+from high_pair.scene.geometry import Box, turned
 from high_pair.scene.overlay import Overlay, OverlayKind
 
 SMALLEST = 8.0
@@ -34,12 +34,14 @@ def handles_of(overlay: Overlay) -> list[Handle]:
             Handle(name, *_along(overlay, share))
             for name, share in (("full", overlay.full), ("middle", half), ("none", overlay.none))
         ]
-    box = overlay.box
+    box, to_page = overlay.box, overlay.to_page
     return [
         Handle(
             f"{down}{across}",
-            box.x + box.width * {"left": 0.0, "": 0.5, "right": 1.0}[across],
-            box.y + box.height * {"top": 0.0, "": 0.5, "bottom": 1.0}[down],
+            *to_page.apply(
+                box.x + box.width * {"left": 0.0, "": 0.5, "right": 1.0}[across],
+                box.y + box.height * {"top": 0.0, "": 0.5, "bottom": 1.0}[down],
+            ),
         )
         for down in ("top", "", "bottom")
         for across in ("left", "", "right")
@@ -84,6 +86,7 @@ def dragged(overlay: Overlay, name: str, x: float, y: float) -> Overlay:
         way = (share - overlay.full) / max(overlay.none - overlay.full, 1e-9)
         return replace(overlay, middle=middle_for(way))
     box = overlay.box
+    x, y = turned(-overlay.turn, box.centre).apply(x, y)
     left, top, right, bottom = box.x, box.y, box.right, box.bottom
     if "left" in name:
         left = min(x, right - SMALLEST)
@@ -96,8 +99,7 @@ def dragged(overlay: Overlay, name: str, x: float, y: float) -> Overlay:
     moved = Box(left, top, right - left, bottom - top)
     most = min(moved.width, moved.height) / 2
     return replace(
-        overlay,
-        box=moved,
+        overlay.reshaped(moved),
         feather=min(overlay.feather, most),
         rounding=min(overlay.rounding, most),
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -87,6 +88,11 @@ class LivePage:
     def _paint_overlay(self, painter: QPainter) -> None:
         overlay = self.overlay
         area = QRectF(overlay.box.x, overlay.box.y, overlay.box.width, overlay.box.height)
+        if overlay.turn:
+            painter.setRenderHints(
+                QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
+            )
+            _turn(painter, area.center(), overlay.turn)
         if overlay.kind is OverlayKind.SOFT_PLATE:
             painter.drawImage(area, self._soft())
         elif overlay.kind is OverlayKind.RAMP:
@@ -111,16 +117,23 @@ class LivePage:
         return gradient
 
     def _soft(self) -> QImage:
-        box = self.overlay.box
+        upright = replace(self.overlay, turn=0.0)
+        box = upright.box
         height = max(2, min(SOFT_SIDE, round(SOFT_SIDE * box.height / max(box.width, 1e-6))))
         x = box.x + (np.arange(SOFT_SIDE) + 0.5) * box.width / SOFT_SIDE
         y = box.y + (np.arange(height) + 0.5) * box.height / height
-        shares = self.overlay.shares_at(x[None, :], y[:, None]) * self.overlay.percent / 100
+        shares = upright.shares_at(x[None, :], y[:, None]) * self.overlay.percent / 100
         colour = np.array(self.overlay.levels, np.float64)
         pixels = np.empty((height, SOFT_SIDE, 4), np.uint8)
         pixels[..., :3] = shares[..., None] * colour + 0.5
         pixels[..., 3] = shares * 255 + 0.5
         return _image(pixels)
+
+
+def _turn(painter: QPainter, centre: QPointF, degrees: float) -> None:
+    painter.translate(centre)
+    painter.rotate(degrees)
+    painter.translate(-centre)
 
 
 def paint_handles(
@@ -143,7 +156,10 @@ def paint_handles(
     ):
         painter.setPen(QPen(ink, width, dash))
         if overlay.kind in (OverlayKind.PLATE, OverlayKind.SOFT_PLATE):
+            painter.save()
+            _turn(painter, outline.center(), overlay.turn)
             painter.drawRect(outline)
+            painter.restore()
         elif overlay.kind is OverlayKind.RAMP:
             _paint_ramp_lines(painter, overlay, outline, place)
     for handle in handles_of(overlay):

@@ -8,6 +8,7 @@ Source: ODF 1.3 Part 3 §10.3.2 (draw:rect), §16.40.7 (draw:opacity), §20.119.
 
 from __future__ import annotations
 
+import math
 import re
 
 from lxml import etree
@@ -111,17 +112,10 @@ def lay(
     where = OVER_A_PICTURE if above else ""
     rect.set(tag("draw:name"), f"{overlay.kind.value.capitalize()}{where} (overlay {number})")
     rect.set(tag("draw:style-name"), style)
-    for name, value in (("x", box.x), ("y", box.y), ("width", box.width), ("height", box.height)):
-        rect.set(tag(f"svg:{name}"), written(value))
+    for name, value in (_place_of(shape) if dim else _placed(overlay, box)).items():
+        rect.set(tag(name), value)
     if overlay.kind is OverlayKind.PLATE and overlay.rounding > 0:
         rect.set(tag("draw:corner-radius"), written(overlay.rounding))
-    if dim:
-        # Just where the picture is, turned as it is.
-        for name in ("svg:x", "svg:y", "svg:width", "svg:height", "draw:transform"):
-            if shape.get(tag(name)) is not None:
-                rect.set(tag(name), shape.get(tag(name), ""))
-            else:
-                rect.attrib.pop(tag(name), "")
     rect.set(tag("loext:decorative"), "true")
     (shape.addnext if above else shape.addprevious)(rect)
 
@@ -139,6 +133,28 @@ def _remove(element: Element) -> None:
     parent = element.getparent()
     if parent is not None:
         parent.remove(element)
+
+
+_PLACE = ("svg:x", "svg:y", "svg:width", "svg:height", "draw:transform")
+
+
+def _place_of(shape: Element) -> dict[str, str]:
+    """Give where a picture is, turned as it is."""
+    return {name: shape.get(tag(name), "") for name in _PLACE if shape.get(tag(name)) is not None}
+
+
+def _placed(overlay: Overlay, box: Box) -> dict[str, str]:
+    """Give where an overlay's box is; that of a turned one is led to there from the page's corner.
+
+    Source: ODF 1.3 Part 3 §19.228 (draw:transform).
+    """
+    sides = {"svg:width": written(box.width), "svg:height": written(box.height)}
+    if not overlay.turn:
+        return sides | {"svg:x": written(box.x), "svg:y": written(box.y)}
+    x, y = overlay.to_page.apply(box.x, box.y)
+    # In radians, against the clock.
+    turn = f"rotate ({-math.radians(overlay.turn):.6f})"
+    return sides | {"draw:transform": f"{turn} translate ({written(x)} {written(y)})"}
 
 
 def _first_part(ramp: Overlay) -> Box:

@@ -280,6 +280,8 @@ def _shape(overlay: Overlay, surround: Surround, number: int) -> Element:
     properties = etree.SubElement(shape, tag("p:spPr"))
     box = _inside(overlay.box, surround)
     transform = etree.SubElement(properties, tag("a:xfrm"))
+    if overlay.turn:
+        transform.set("rot", str(round(overlay.turn * UNITS_OF_A_DEGREE)))
     etree.SubElement(transform, tag("a:off"), x=str(round(box.x)), y=str(round(box.y)))
     etree.SubElement(transform, tag("a:ext"), cx=str(round(box.width)), cy=str(round(box.height)))
     _outline(properties, overlay)
@@ -346,6 +348,7 @@ def _written(overlay: Overlay) -> dict[str, str]:
         "box": " ".join(f"{side:.3f}" for side in (box.x, box.y, box.width, box.height)),
         "rounding": f"{overlay.rounding:.3f}",
         "feather": f"{overlay.feather:.3f}",
+        "turn": f"{overlay.turn:.1f}",
         "ramp": " ".join(
             f"{value:.4f}"
             for value in (overlay.towards, overlay.full, overlay.none, overlay.middle)
