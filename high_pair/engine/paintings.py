@@ -354,7 +354,7 @@ def _mark_pictographs(
 def needs_both(told: dict[str, Any]) -> bool:
     """Tell whether some text is blended, filtered or stands in something see-through."""
     looks = [text["look"] for text in told["texts"] if not text["exempt"]]
-    return any(look["group"] or look["painted"] for look in looks)
+    return any(look["faded"] or look["painted"] for look in looks)
 
 
 def collected(page: BrowserPage) -> dict[str, Any]:

@@ -62,7 +62,7 @@ def find_veils(taken: Taken) -> None:
 
 def _is_weak(taken: Taken, text: dict[str, Any], weak: NDArray[np.bool_]) -> bool:
     """Tell whether a text that ought to be painted in full isn't."""
-    if text["look"]["group"] or text["look"]["painted"]:
+    if text["look"]["faded"] or text["look"]["painted"]:
         return False
     found = 0
     for box in boxes_of(text):

@@ -234,6 +234,25 @@ class Mending(PageFolder):
             (rest.numbers.foreground, hover.numbers.foreground), ("#000000", "#003366")
         )
 
+    def test_what_is_too_see_through_for_any_colour_is_made_opaque(self) -> None:
+        style = "section{opacity:.4}i{opacity:.5}b{opacity:.6}p.a::before{content:'Mark';opacity:.3}"
+        html = whole(
+            "<section><p>First</p><p>Second <i>twice</i></p></section><p class=a>"
+            "<b style='color:#666'>Enough</b></p>",
+            style,
+        )
+        self.page(html)
+        outcome = mend_file(self.folder / "page.html", self.folder / "mended.html", Asked())
+        self.assertEqual(outcome.left, ())
+        mended = open_document(self.folder / "mended.html", QUICK)
+        self.addCleanup(mended.close)
+        pairs = pairs_of(mended)
+        self.assertEqual({pair.verdict for pair in pairs}, {Verdict.PASSES})
+        sheet = (self.folder / "mended.html").read_text()
+        # A colour alone serves the last, and its opacity stays.
+        self.assertIn("body>section { opacity: 1 !important; }", sheet)
+        self.assertNotIn("b { opacity", sheet)
+
     def test_a_fill_and_a_size_are_changed(self) -> None:
         file = self.page(whole("<section><p>Words</p></section>", "section{background:#246}"))
         edited = file.edited(

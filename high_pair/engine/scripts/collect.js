@@ -20,7 +20,7 @@
       style, box, element,
       opacity: (above ? above.opacity : frame.opacity) * +style.opacity,
       painted: above ? above.painted : frame.painted,
-      group: (above ? above.group : false) || +style.opacity < 1,
+      faded: +style.opacity < 1 ? [element, ...(above ? above.faded : [])] : above ? above.faded : [],
       underline: above && style.display !== "inline-block" && style.float === "none"
         && style.position !== "absolute" && style.position !== "fixed" ? above.underline : false,
       fixed: above ? above.fixed : frame.fixed,
@@ -195,7 +195,8 @@
         * Math.sqrt(Math.abs(matrix.a * matrix.d - matrix.b * matrix.c)) * frame.scale;
     }
     return {
-      colour: [red, green, blue, alpha], opacity: facts.opacity, group: facts.group,
+      colour: [red, green, blue, alpha], opacity: facts.opacity,
+      faded: facts.faded.map((each) => each.localName ? address(each, frame.prefix) : each),
       size: Math.round(size * 10000) / 10000, weight: Math.round(+style.fontWeight) || 400,
       italic: style.fontStyle !== "normal", shadow: style.textShadow !== "none", family: style.fontFamily.split(",")[0].trim(),
       painted: facts.clipText && alpha === 1 ? facts.painted : painted,
@@ -288,6 +289,12 @@
     return /counters?\(/.test(text) && !said.trim() ? "…" : said;
   }
 
+  // What holds for a side of an element: it may be see-through besides.
+  function within(facts, style, side, frame) {
+    const own = +style.opacity < 1 ? [address(facts.element, frame.prefix) + side] : [];
+    return { ...facts, opacity: facts.opacity * +style.opacity, faded: [...own, ...facts.faded] };
+  }
+
   function generated(facts, side, frame, found) {
     const style = getComputedStyle(facts.element, side);
     if (["none", "normal"].includes(style.content) || style.display === "none") return;
@@ -298,7 +305,7 @@
     const box = facts.box;
     const size = parseFloat(style.fontSize);
     const room = style.position === "absolute" || style.position === "fixed" ? 8 * size : size;
-    const look = lookOf({ ...facts, opacity: facts.opacity * +style.opacity }, style, frame);
+    const look = lookOf(within(facts, style, side, frame), style, frame);
     if (style.textDecorationLine.includes("underline")) facts.underline = true;
     found.push(item(facts, "generated", text, {
       style, look, suffix: side, place: side === "::before" ? "added before" : "added after",
@@ -360,7 +367,7 @@
         found.push(item(facts, "value", value, { region, suffix: "/value=1", place: "value" }, frame));
       } else if (element.placeholder && element.placeholder.trim()) {
         const style = getComputedStyle(element, "::placeholder");
-        const look = lookOf({ ...facts, opacity: facts.opacity * +style.opacity }, style, frame);
+        const look = lookOf(within(facts, style, "::placeholder", frame), style, frame);
         found.push(item(facts, "placeholder", element.placeholder, {
           style, look, region, suffix: "::placeholder", place: "placeholder" }, frame));
       }

@@ -251,7 +251,7 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
         told["where"],
         paragraph=told["block"],
         otherwise=look["painted"] or (VEILED if told.get("veil") else ""),
-        group=bool(look["group"]),
+        group=bool(look["faded"]),
         exempt=exempt,
         appears=told.get("appears", ""),
         loose=not told["words"],

@@ -109,6 +109,9 @@ def mends_for(edits: Sequence[Edit], context: Context) -> Mends:
         elif isinstance(edit, RecolourText):
             for address in expand(edit.address):
                 rules[f"{address} colour"] = _text(edit, address, context)
+                for faded in _made_opaque(edit, address, context):
+                    said = f"What {_said(address, context)} stands in"
+                    rules[f"{faded} opacity"] = (said, f"{faded} {{ opacity: 1 !important; }}")
         elif isinstance(edit, RecolourFill):
             selector = _selector(edit.address)
             said = f"Backdrop of {_served(edit.serves, context)}"
@@ -160,9 +163,8 @@ def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]
     prop = "color"
     if told is not None:
         above = told["look"]["opacity"]
-        opacity = edit.opacity / above if above > 0 else 1.0
-        if opacity > 1 + 1e-6:
-            raise EditError("What the text stands in is see-through, and so is any colour of it.")
+        made_opaque = _made_opaque(edit, address, context)
+        opacity = edit.opacity / above if above > 0 and not made_opaque else edit.opacity
         prop = told["property"]
     value = hex_of(edit.levels, min(1.0, opacity))
     if prop == "color" and told is not None and told["filled"]:
@@ -171,6 +173,20 @@ def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]
     heavy = told is None or context.decisive(told, _selector(address))
     words = f"{prop}: {value}{' !important' if heavy else ''};"
     return f"Text {_said(address, context)}", f"{_selector(address)} {{ {words} }}"
+
+
+def _made_opaque(edit: RecolourText, address: str, context: Context) -> list[str]:
+    """List what a text stands in that is too see-through for its new colour, as selectors.
+
+    Raises EditError where that is no element of the page's own.
+    """
+    told = context.texts.get(address)
+    if told is None or edit.opacity <= told["look"]["opacity"] + 1e-6:
+        return []
+    faded: list[str] = told["look"]["faded"]
+    if not faded or any("//" in each for each in faded):
+        raise EditError("What the text stands in is see-through, and so is any colour of it.")
+    return faded
 
 
 def _restyled(edit: Restyle, context: Context) -> tuple[str, str]:
