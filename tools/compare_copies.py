@@ -38,7 +38,7 @@ from high_pair.formats import open_document
 from high_pair.formats.opening import SUFFIXES
 from high_pair.formats.web.addresses import is_page
 from high_pair.measure.pairs import COVERAGE, Asked, Pair
-from high_pair.review.matching import found_again
+from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import PageReview, review_pages
 from high_pair.review.reporting import mend_document
 from high_pair.wcag.criteria import Level, Subject
@@ -345,11 +345,11 @@ def mended_pairs(
     before: Sequence[PageReview], after: Sequence[PageReview]
 ) -> list[tuple[Pair, Pair]]:
     """List the texts that fell short and pass in the copy, as it measures: old and new."""
-    now = [pair for page in after for pair in page.pairs]
+    now = MeasuredAnew(pair for page in after for pair in page.pairs)
     found = []
     for pair in (pair for page in before for pair in page.pairs):
         if pair.verdict is Verdict.FALLS_SHORT and pair.subject is Subject.TEXT:
-            again = found_again(pair, now)
+            again = now.again(pair)
             if again and again[0].text == pair.text and again[0].verdict is Verdict.PASSES:
                 found.append((pair, again[0]))
     return found

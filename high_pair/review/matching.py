@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from high_pair.measure.pairs import Pair
 from high_pair.scene.addresses import expand
@@ -10,33 +10,44 @@ from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
 
-def found_again(pair: Pair, pairs: Sequence[Pair]) -> list[Pair]:
-    """Give what a pair is among those of its page as measured anew; empty when it is gone.
+class MeasuredAnew:
+    """The pairs of a page as measured anew, by what those from before are found again by."""
 
-    Neighbours that look alike now are one pair; cells of a look may have another
-    address, and are where they were.
-    """
-    same = [each for each in pairs if each.subject is pair.subject]
-    exact = (pair.address, pair.where, pair.text)
-    found = [each for each in same if (each.address, each.where, each.text) == exact]
-    if not found:
-        addresses = set(expand(pair.address))
-        found = [each for each in same if addresses & set(expand(each.address))]
-    if not found:
-        found = [each for each in same if (each.where, each.text) == (pair.where, pair.text)]
-    return found
+    def __init__(self, pairs: Iterable[Pair]) -> None:
+        self._exact: dict[object, list[Pair]] = {}
+        self._at: dict[object, list[Pair]] = {}
+        self._said: dict[object, list[Pair]] = {}
+        for pair in pairs:
+            self._exact.setdefault(_exact(pair), []).append(pair)
+            self._said.setdefault((pair.subject, pair.where, pair.text), []).append(pair)
+            for address in expand(pair.address):
+                self._at.setdefault((pair.subject, address), []).append(pair)
+
+    def again(self, pair: Pair) -> list[Pair]:
+        """Give what a pair is now; empty when it is gone.
+
+        Neighbours that look alike now are one pair; cells of a look may have another
+        address, and are where they were.
+        """
+        found = self._exact.get(_exact(pair), [])
+        if not found:
+            at = (self._at.get((pair.subject, each), []) for each in expand(pair.address))
+            found = list({id(each): each for pairs in at for each in pairs}.values())
+        return found or self._said.get((pair.subject, pair.where, pair.text), [])
+
+    def holds(self, pair: Pair, demand: float = 0.0) -> bool:
+        """Tell whether a pair passes now. demand: a ratio that it is to reach besides."""
+        found = self.again(pair)
+        if not found:
+            # A link that is underlined needn't be told by its colour; other text can't be gone.
+            return pair.subject is Subject.LINK or bool(pair.appears)
+        return all(
+            each.verdict is Verdict.PASSES and (each.ratio or 0.0) >= demand for each in found
+        )
 
 
-def holds(pair: Pair, pairs: Sequence[Pair], demand: float = 0.0) -> bool:
-    """Tell whether a pair passes among those of its page as measured anew.
-
-    demand: a ratio that it is to reach besides.
-    """
-    found = found_again(pair, pairs)
-    if not found:
-        # A link that is underlined needn't be told by its colour; other text can't be gone.
-        return pair.subject is Subject.LINK or bool(pair.appears)
-    return all(each.verdict is Verdict.PASSES and (each.ratio or 0.0) >= demand for each in found)
+def _exact(pair: Pair) -> object:
+    return pair.subject, pair.address, pair.where, pair.text
 
 
 def at_addresses(pairs: Sequence[Pair], addresses: frozenset[str]) -> list[Pair]:

@@ -19,7 +19,7 @@ from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.edits import Edit, LayOver, RecolourFill
 from high_pair.remedy.recolour import recolour_text
 from high_pair.remedy.wishes import Levels, Wishes
-from high_pair.review.matching import holds
+from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.options import STAGES, Option, State, keep_polarity
 from high_pair.scene.addresses import expand
@@ -33,6 +33,7 @@ HEADS = 1.15
 PALER = 0.1
 MANY_TEXTS = 200
 Pages = dict[int, tuple[Pair, ...]]
+Anew = dict[int, MeasuredAnew]
 Refused = tuple[frozenset[tuple[int, str, Subject]], tuple[Edit, ...]]
 
 
@@ -109,7 +110,8 @@ class _Planning:
         while chosen:
             tried, chosen = self._carried_out(chosen)
             after = self._measured(tried, chosen)
-            good = self._judged(chosen, after)
+            anew = {page: MeasuredAnew(pairs) for page, pairs in after.items()}
+            good = self._judged(chosen, anew)
             if len(good) == len(chosen):
                 self._keep(good, tried, after)
                 break
@@ -249,7 +251,7 @@ class _Planning:
             found[page + 1] = self.bench.get(document, page, self.asked).pairs
         return found
 
-    def _judged(self, chosen: Sequence[Option], after: Pages) -> list[Option]:
+    def _judged(self, chosen: Sequence[Option], after: Anew) -> list[Option]:
         """Give the options that bring their texts to pass and break nothing."""
         demands = self._demands()
         bad = set()
@@ -269,7 +271,7 @@ class _Planning:
             bad.update(guilty)
         return [option for place, option in enumerate(chosen) if place not in bad]
 
-    def _broken(self, after: Pages) -> Iterator[Pair]:
+    def _broken(self, after: Anew) -> Iterator[Pair]:
         """List what passed and doesn't any more; links are told from their text later."""
         for page in after:
             for pair in self.now.get(page, ()):
@@ -287,8 +289,8 @@ class _Planning:
         likely = [place for place in touching if _reaches(chosen[place], pair)]
         return likely or touching or list(range(len(chosen)))
 
-    def _holds(self, pair: Pair, after: Pages, demand: float = 0.0) -> bool:
-        return pair.page not in after or holds(pair, after[pair.page], demand)
+    def _holds(self, pair: Pair, after: Anew, demand: float = 0.0) -> bool:
+        return pair.page not in after or after[pair.page].holds(pair, demand)
 
     def _refuse(self, option: Option, why: str = "") -> None:
         self.refused.add(_name(option))

@@ -11,7 +11,7 @@ from high_pair.formats.document import Document
 from high_pair.formats.opening import open_saved
 from high_pair.formats.writing import refuse_source
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.review.matching import holds
+from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import PageReview, review_page
 
 
@@ -62,6 +62,7 @@ def save_copy(
             reviews.append(review_page(copy, page, asked))
     finally:
         copy.close()
-    now = {review.page + 1: review.pairs for review in reviews}
-    passing = sum(holds(pair, now.get(pair.page, ())) for pair in changed)
+    now = {review.page + 1: MeasuredAnew(review.pairs) for review in reviews}
+    gone = MeasuredAnew(())
+    passing = sum(now.get(pair.page, gone).holds(pair) for pair in changed)
     return SavedCopy(target, tuple(reviews), len(changed), passing)

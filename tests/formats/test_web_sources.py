@@ -235,7 +235,9 @@ class Mending(PageFolder):
         )
 
     def test_what_is_too_see_through_for_any_colour_is_made_opaque(self) -> None:
-        style = "section{opacity:.4}i{opacity:.5}b{opacity:.6}p.a::before{content:'Mark';opacity:.3}"
+        style = (
+            "section{opacity:.4}i{opacity:.5}b{opacity:.6}p.a::before{content:'Mark';opacity:.3}"
+        )
         html = whole(
             "<section><p>First</p><p>Second <i>twice</i></p></section><p class=a>"
             "<b style='color:#666'>Enough</b></p>",
