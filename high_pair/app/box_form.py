@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from high_pair.remedy.edits import MarkText
+from high_pair.edits.kinds import MarkText
 from high_pair.wcag.criteria import BOLD_FROM_WEIGHT
 
 NAME_WIDTH = 80

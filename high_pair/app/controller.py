@@ -16,10 +16,10 @@ from high_pair.app.opener import Opener
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
 from high_pair.app.stepping import Stepper
 from high_pair.app.worker import Urgency, Worker
+from high_pair.edits.kinds import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.remedy.overlays import within
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour, Remedy
 from high_pair.review import tasks

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
 
-from high_pair.remedy.edits import MarkText
+from high_pair.edits.kinds import MarkText
 from high_pair.remedy.remedies import Laid, Proposals
 from high_pair.wcag.verdicts import Verdict
 

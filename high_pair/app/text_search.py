@@ -10,8 +10,8 @@ from PySide6.QtCore import QObject, Signal
 from high_pair.app.rows import plural
 from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
+from high_pair.edits.kinds import Edit
 from high_pair.errors import Cancelled, HighPairError
-from high_pair.remedy.edits import Edit
 from high_pair.review import tasks
 
 if TYPE_CHECKING:

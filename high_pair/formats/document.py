@@ -8,8 +8,8 @@ from enum import Enum
 from pathlib import Path
 from typing import Protocol, runtime_checkable
 
+from high_pair.edits.kinds import Edit, MarkText
 from high_pair.raster.pictures import Pictures
-from high_pair.remedy.edits import Edit, MarkText
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.text import Decider

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 
+from high_pair.edits.kinds import Edit, Restyle
 from high_pair.raster.flow import FlowedPage
-from high_pair.remedy.edits import Edit, Restyle
 from high_pair.scene.addresses import expand
 from high_pair.scene.page import Figure, Picture
 from high_pair.scene.text import TextBlock

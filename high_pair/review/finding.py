@@ -6,11 +6,11 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 
+from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import Cancelled
 from high_pair.formats.document import Document
 from high_pair.measure.text_finder import find_lines
 from high_pair.raster.page import rasterise
-from high_pair.remedy.edits import Edit, MarkText
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import PictureText
 

@@ -17,13 +17,13 @@ from pathlib import Path
 from typing import Any
 
 from high_pair.colour.srgb import Bytes
+from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import Cancelled, HighPairError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import is_page, name_of
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.process.host import CallProblem, Host, budget_for
-from high_pair.remedy.edits import Edit, MarkText
 from high_pair.review import tasks
 from high_pair.review.shop import (
     Boxes,

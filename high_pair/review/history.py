@@ -2,22 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
-from high_pair.remedy.edits import (
-    Edit,
-    LayOver,
-    MarkText,
-    RecolourFill,
-    RecolourOrigin,
-    Restyle,
-    SetAside,
-    TakeOff,
-    TakeUp,
-    UnmarkText,
-)
-from high_pair.scene.addresses import expand
+from high_pair.edits.kinds import Edit, MarkText, SetAside
+from high_pair.edits.merging import changed_by, in_force
 
 
 @dataclass(frozen=True)
@@ -27,40 +15,6 @@ class Decision:
     file: int
     words: str
     edits: tuple[Edit, ...]
-
-
-def changed_by(edits: Iterable[Edit]) -> frozenset[str]:
-    """Give the single addresses of the texts that edits change, or lay something behind.
-
-    Boxes change nothing.
-    """
-    found: set[str] = set()
-    for edit in edits:
-        told = edit.serves if isinstance(edit, LayOver | RecolourOrigin | RecolourFill) else None
-        addresses = (edit.address,) if told is None else told
-        if not isinstance(edit, MarkText | UnmarkText | TakeOff | SetAside | TakeUp):
-            found.update(single for address in addresses for single in expand(address))
-    return frozenset(found)
-
-
-def _matter(edit: Edit) -> tuple[str, ...]:
-    """Say what an edit is about: one of the same matter replaces it, any other stands beside it."""
-    if isinstance(edit, SetAside | TakeUp):
-        return ("judging", edit.address, edit.subject)
-    if isinstance(edit, LayOver | TakeOff):
-        return ("overlay", edit.address)
-    if isinstance(edit, MarkText | UnmarkText):
-        return ("box", edit.address)
-    return (type(edit).__name__, edit.address)
-
-
-def _both(before: Restyle, after: Restyle) -> Restyle:
-    """Put two changes of size and weight together, the later one first."""
-    return Restyle(
-        after.address,
-        before.size if after.size is None else after.size,
-        before.bold if after.bold is None else after.bold,
-    )
 
 
 @dataclass(frozen=True)
@@ -106,16 +60,8 @@ class History:
         }
 
     def _in_force(self, file: int) -> tuple[Edit, ...]:
-        in_force: dict[tuple[str, ...], Edit] = {}
-        for decision in self.taken:
-            for edit in decision.edits if decision.file == file else ():
-                key = _matter(edit)
-                before = in_force.pop(key, None)
-                if isinstance(edit, Restyle) and isinstance(before, Restyle):
-                    edit = _both(before, edit)
-                if not isinstance(edit, TakeUp):
-                    in_force[key] = edit
-        return tuple(in_force.values())
+        own = (decision.edits for decision in self.taken if decision.file == file)
+        return in_force(edit for edits in own for edit in edits)
 
     def changed_addresses(self, file: int) -> frozenset[str]:
         """Give the single addresses of the texts of a file that its edits change."""

@@ -8,12 +8,12 @@ from dataclasses import replace
 import numpy as np
 
 from high_pair.colour.srgb import bytes_of
+from high_pair.edits.kinds import Edit, LayOver, RecolourOrigin, RecolourText
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document, for_trial
 from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, LayOver, RecolourOrigin, RecolourText
 from high_pair.remedy.footings import wide_footprints
 from high_pair.remedy.recolour import Case, passes, recolour_text, recolour_to
 from high_pair.remedy.remedies import (

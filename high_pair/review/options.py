@@ -16,11 +16,11 @@ import numpy as np
 
 from high_pair.colour.oklab import oklch_of
 from high_pair.colour.srgb import bytes_of
+from high_pair.edits.kinds import Edit, RecolourText
 from high_pair.formats.document import Document
 from high_pair.measure.alike import likeness
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, RecolourText
 from high_pair.remedy.recolour import Case, passes, recolours
 from high_pair.remedy.remedies import Backdrop, Laid, Restyled
 from high_pair.remedy.strength import FULL

@@ -8,12 +8,12 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from high_pair.edits.kinds import Edit, LayOver, RecolourOrigin
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, LayOver, RecolourOrigin
 from high_pair.remedy.overlays import Site, propose_overlays, site_for
 from high_pair.remedy.recolour import Case, recolour_text
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
+from high_pair.edits.kinds import Edit, LayOver, RecolourText
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, LayOver, RecolourText
 from high_pair.remedy.overlays import (
     Site,
     propose_overlays,

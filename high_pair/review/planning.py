@@ -13,10 +13,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
+from high_pair.edits.kinds import Edit, LayOver, RecolourFill
 from high_pair.errors import Cancelled, EditError, HighPairError
 from high_pair.formats.document import Document, Shown
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, LayOver, RecolourFill
 from high_pair.remedy.recolour import recolour_text
 from high_pair.remedy.wishes import Levels, Wishes
 from high_pair.review.matching import MeasuredAnew

@@ -6,13 +6,13 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
+from high_pair.edits.as_json import edit_out
+from high_pair.edits.merging import changed_by
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.remedies import Remedy
 from high_pair.remedy.wishes import WISHES, Wishes
 from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
-from high_pair.review.edits_as_json import edit_out
-from high_pair.review.history import changed_by
 from high_pair.review.matching import at_addresses
 from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.mending import edits_for, remedies_for

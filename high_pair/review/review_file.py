@@ -14,6 +14,8 @@ from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import IO, Any
 
+from high_pair.edits.as_json import edit_in, edit_out, number, text
+from high_pair.edits.kinds import Edit
 from high_pair.errors import FileProblem, UnreadableFile
 from high_pair.formats.web.addresses import as_path, web_address
 from high_pair.formats.web.settings import (
@@ -26,8 +28,6 @@ from high_pair.formats.web.settings import (
 )
 from high_pair.formats.writing import write_whole
 from high_pair.measure.pairs import COVERAGE, Asked
-from high_pair.remedy.edits import Edit
-from high_pair.review.edits_as_json import edit_in, edit_out, number, text
 from high_pair.wcag.criteria import Level
 
 SUFFIX = ".highpair"

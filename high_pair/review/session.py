@@ -13,11 +13,11 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Generic, Protocol, Self, TypeVar
 
+from high_pair.edits.kinds import Edit, SetAside
 from high_pair.errors import HighPairError
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.alike import Alike, alike_groups
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import Edit, SetAside
 from high_pair.review.history import Decision, History
 from high_pair.review.matching import at_addresses
 from high_pair.review.measuring import PageReview

@@ -14,6 +14,7 @@ from typing import Any
 
 from high_pair.colour.compositing import on_white
 from high_pair.colour.srgb import Bytes
+from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.document import Document, PageInfo, for_trial, made_whole
@@ -23,7 +24,6 @@ from high_pair.formats.web.addresses import name_of, web_address
 from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.serving import Call
-from high_pair.remedy.edits import Edit, MarkText
 from high_pair.review.measuring import PageBench
 
 # Documents with edits in them that are kept beside each as it is on disk: as few as there can

@@ -10,13 +10,13 @@ import numpy as np
 from high_pair.colour.difference import ciede2000
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, bytes_of, relative_luminance
+from high_pair.edits.kinds import Edit, RecolourFill, RecolourText, Restyle
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair, required_ratio
 from high_pair.raster.layout import text_height
 from high_pair.remedy.by_hand import shared_pass
-from high_pair.remedy.edits import Edit, RecolourFill, RecolourText, Restyle
 from high_pair.remedy.recolour import lightness_walk
 from high_pair.remedy.remedies import Backdrop, Restyled
 from high_pair.review.measuring import measured

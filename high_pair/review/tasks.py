@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from high_pair.colour.srgb import Bytes
+from high_pair.edits.kinds import Edit
 from high_pair.errors import Cancelled
 from high_pair.formats.document import Document, shown_part
 from high_pair.formats.opening import mends_as_sheet
@@ -17,7 +18,6 @@ from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_exactly, paint_page, paint_part, rasterise
 from high_pair.raster.painted import shown_in_state
-from high_pair.remedy.edits import Edit
 from high_pair.remedy.remedies import (
     AtOrigin,
     Backdrop,

@@ -10,9 +10,9 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from high_pair.app.window import DEMOS
+from high_pair.edits.kinds import SetAside
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Pair
-from high_pair.remedy.edits import SetAside
 from high_pair.review.held import HeldDocument
 from high_pair.review.parallel import LONG_DOCUMENT
 from high_pair.wcag.verdicts import Verdict
@@ -105,7 +105,7 @@ class Notice(OpenedTest):
         self.assertEqual(verdicts, {Verdict.PASSES})
 
     def test_larger_letters_leave_the_number_of_pages_as_it_is(self):
-        from high_pair.remedy.edits import Restyle
+        from high_pair.edits.kinds import Restyle
 
         document = open_document(self.file.path)
         self.addCleanup(document.close)

@@ -6,10 +6,10 @@ import zipfile
 from docx import Document as OtherLibrary
 from lxml import etree
 
+from high_pair.edits.kinds import RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.errors import EditError
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.remedy.remedies import Backdrop, Recolour, Restyled
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for, remedies_for

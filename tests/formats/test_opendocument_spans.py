@@ -11,12 +11,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from lxml import etree
 
+from high_pair.edits.kinds import RecolourText, Restyle
 from high_pair.formats import open_document
 from high_pair.formats.odf.edits import apply
 from high_pair.formats.odf.text import segments_of
 from high_pair.formats.xml import NAMESPACES, Element, child, tag
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import RecolourText, Restyle
 from tests.decks import pairs_of
 from tests.mending import mend_file
 from tests.odf_decks import OdfTest, frame, style, text

@@ -14,10 +14,10 @@ from pptx import Presentation
 from pptx.util import Pt
 
 from high_pair.colour.srgb import hex_of
+from high_pair.edits.kinds import LayOver, RecolourText, TakeOff
 from high_pair.errors import EditError
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import LayOver, RecolourText, TakeOff
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.overlaying import overlay_edits, overlays_for, overlays_on_pages
 from high_pair.scene.geometry import Box

@@ -8,10 +8,10 @@ import numpy as np
 from odfdo import Document as OdfdoDocument
 from PIL import Image
 
+from high_pair.edits.kinds import LayOver, RecolourOrigin, TakeOff
 from high_pair.errors import EditError
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import LayOver, RecolourOrigin, TakeOff
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
 from high_pair.review.origins import remedies_at

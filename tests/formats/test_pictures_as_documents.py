@@ -9,10 +9,10 @@ import numpy as np
 from PIL import Image
 
 from high_pair.cli import main
+from high_pair.edits.kinds import MarkText, RecolourText, UnmarkText
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import MarkText, RecolourText, UnmarkText
 from high_pair.review.measuring import measured
 from high_pair.wcag.verdicts import Verdict
 

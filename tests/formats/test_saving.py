@@ -7,10 +7,10 @@ from pathlib import Path
 from lxml import etree
 from pptx import Presentation
 
+from high_pair.edits.kinds import RecolourText
 from high_pair.errors import EditError, UnreadableFile, UnwritableFile
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import RecolourText
 from high_pair.review.saving import save_copy
 from tests.decks import (
     THEME_COLOURS,

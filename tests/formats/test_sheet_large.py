@@ -4,13 +4,13 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
+from high_pair.edits.kinds import RecolourText
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.document import shown_part
 from high_pair.formats.xml import parse
 from high_pair.measure.pairs import Asked
 from high_pair.raster.page import paint_exactly
-from high_pair.remedy.edits import RecolourText
 from high_pair.review.measuring import review_page
 from tests.workbooks import WorkbookFolder, cell, font, rgb, row
 

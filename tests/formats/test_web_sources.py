@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
+from high_pair.edits.kinds import RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.errors import EditError, UnwritableFile
 from high_pair.formats import open_document
 from high_pair.formats.web.addresses import (
@@ -29,7 +30,6 @@ from high_pair.formats.web.origins import weight_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.alike import alike_groups
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.review.measuring import PageBench, review_page
 from high_pair.review.mending import edits_for, remedies_for
 from high_pair.review.saving import save_copy

@@ -9,13 +9,13 @@ from unittest import mock
 import numpy as np
 from PIL import Image
 
+from high_pair.edits.kinds import MarkText
 from high_pair.errors import Cancelled
 from high_pair.formats import open_document
 from high_pair.measure import text_finder
 from high_pair.measure.pairs import Asked
 from high_pair.measure.text_finder import NoFinder
 from high_pair.process.host import Host
-from high_pair.remedy.edits import MarkText
 from high_pair.review.finding import boxes_found
 from high_pair.review.measuring import review_page
 from tests.measure.test_text_finder import LINES, poster

@@ -10,10 +10,10 @@ from odfdo import Document
 from PIL import Image
 from pptx import Presentation
 
+from high_pair.edits.kinds import LayOver, RecolourOrigin, RecolourText, TakeOff
 from high_pair.errors import Cancelled, EditError
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import LayOver, RecolourOrigin, RecolourText, TakeOff
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
 from high_pair.review.origins import reaches_of, remedies_at

@@ -11,11 +11,11 @@ from pptx import Presentation
 from pptx.util import Pt
 
 from high_pair.app.window import DEMO
+from high_pair.edits.kinds import RecolourText
 from high_pair.errors import Cancelled, EditError, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
 from high_pair.process.host import Host, ProcessDied
-from high_pair.remedy.edits import RecolourText
 from high_pair.review import tasks
 from high_pair.review.held import Processes
 from high_pair.review.measuring import review_pages

@@ -11,9 +11,9 @@ from pptx import Presentation
 from pptx.dml.color import RGBColor
 from pptx.util import Pt
 
+from high_pair.edits.kinds import LayOver, RecolourFill, RecolourText
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import LayOver, RecolourFill, RecolourText
 from high_pair.remedy.recolour import governing_ratio
 from high_pair.remedy.wishes import PLATES, VEILS, Preference, Wishes
 from high_pair.review.measuring import PageBench, measured, review_page

@@ -14,10 +14,8 @@ from pathlib import Path
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from high_pair.errors import HighPairError, UnreadableFile
-from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import (
+from high_pair.edits.as_json import edit_in, edit_out
+from high_pair.edits.kinds import (
     LayOver,
     MarkText,
     RecolourFill,
@@ -29,7 +27,9 @@ from high_pair.remedy.edits import (
     TakeUp,
     UnmarkText,
 )
-from high_pair.review.edits_as_json import edit_in, edit_out
+from high_pair.errors import HighPairError, UnreadableFile
+from high_pair.formats import open_document
+from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import review_page
 from high_pair.review.review_file import (
     KeptDecision,
@@ -247,7 +247,7 @@ KILLED = """
 import sys, itertools
 from pathlib import Path
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import RecolourText
+from high_pair.edits.kinds import RecolourText
 from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview, save_review
 target = Path(sys.argv[1])
 edits = tuple(RecolourText(f"a#r={n}", (1, 2, 3)) for n in range(4000))
@@ -260,7 +260,7 @@ KILLED_COPY = """
 import sys, itertools
 from pathlib import Path
 from high_pair.formats import open_document
-from high_pair.remedy.edits import RecolourText
+from high_pair.edits.kinds import RecolourText
 source, target = Path(sys.argv[1]), Path(sys.argv[2])
 document = open_document(source)
 for count in itertools.count():

@@ -2,10 +2,10 @@
 
 import unittest
 
+from high_pair.edits.kinds import RecolourText, Restyle, SetAside, TakeUp
 from high_pair.errors import EditError
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.remedy.edits import RecolourText, Restyle, SetAside, TakeUp
 from high_pair.review.history import Decision, History
 from high_pair.review.measuring import PageBench, review_page
 from high_pair.review.mending import edits_for, mend_group, proposals_for

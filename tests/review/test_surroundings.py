@@ -3,9 +3,9 @@
 import unittest
 from dataclasses import replace
 
+from high_pair.edits.kinds import RecolourFill, Restyle
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.edits import RecolourFill, Restyle
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
 from high_pair.review.surroundings import around, backdrops_for, restyles_for

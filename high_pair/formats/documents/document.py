@@ -6,6 +6,7 @@ import copy
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
+from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.alternatives import chosen_children
 from high_pair.formats.document import PageInfo, Shown
@@ -31,7 +32,6 @@ from high_pair.formats.xml import (
     whole,
 )
 from high_pair.raster.flow import FlowedPage, flow_pages, with_count
-from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand, member_of
 from high_pair.scene.flow import Block, Flow, Repeated, Section
 from high_pair.scene.geometry import Box

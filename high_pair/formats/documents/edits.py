@@ -2,46 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 
 from lxml import etree
 
 from high_pair.colour.srgb import hex_of
+from high_pair.edits.kinds import Edit, RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.errors import EditError
 from high_pair.formats.documents.runs import runs_of, runs_of_field
-from high_pair.formats.drawing.fills import FILLS
 from high_pair.formats.drawing.origins import recolour_origin
+from high_pair.formats.drawing.solid import solid_fill
+from high_pair.formats.schema_order import (
+    CELL,
+    FILLS,
+    PARAGRAPH,
+    RUN,
+    SHAPE,
+    STYLE,
+    put,
+    put_one_of,
+)
 from high_pair.formats.xml import Element, child, children, local_name, tag
-from high_pair.remedy.edits import Edit, RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.scene.addresses import expand
 
-# Children of run properties in the order of the schema (§17.3.2.28), as far as edits need it.
-RUN_ORDER = (
-    "rStyle", "rFonts", "b", "bCs", "i", "iCs", "caps", "smallCaps", "strike", "dstrike",
-    "outline", "shadow", "emboss", "imprint", "noProof", "snapToGrid", "vanish", "webHidden",
-    "color", "spacing", "w", "kern", "position", "sz", "szCs", "highlight", "u", "effect", "bdr",
-    "shd", "fitText", "vertAlign", "rtl", "cs", "em", "lang", "eastAsianLayout", "specVanish",
-    "oMath",
-)  # fmt: skip
-# Of paragraph properties (§17.3.1.26).
-PARAGRAPH_ORDER = (
-    "pStyle", "keepNext", "keepLines", "pageBreakBefore", "framePr", "widowControl", "numPr",
-    "suppressLineNumbers", "pBdr", "shd", "tabs", "suppressAutoHyphens", "kinsoku", "wordWrap",
-    "overflowPunct", "topLinePunct", "autoSpaceDE", "autoSpaceDN", "bidi", "adjustRightInd",
-    "snapToGrid", "spacing", "ind", "contextualSpacing", "mirrorIndents", "suppressOverlap", "jc",
-    "textDirection", "textAlignment", "textboxTightWrap", "outlineLvl", "divId", "cnfStyle", "rPr",
-    "sectPr", "pPrChange",
-)  # fmt: skip
-# Of cell properties (§17.4.69).
-CELL_ORDER = (
-    "cnfStyle", "tcW", "gridSpan", "hMerge", "vMerge", "tcBorders", "shd", "noWrap", "tcMar",
-    "textDirection", "tcFitText", "vAlign", "hideMark",
-)  # fmt: skip
-# Of a style (§17.7.4.17), and of a part of a table's style.
-STYLE_ORDER = ("name", "aliases", "basedOn", "next", "link", "autoRedefine", "hidden",
-    "uiPriority", "semiHidden", "unhideWhenUsed", "qFormat", "locked", "personal",
-    "personalCompose", "personalReply", "rsid", "pPr", "rPr", "tblPr", "trPr", "tcPr",
-    "tblStylePr")  # fmt: skip
 GONE = "{} isn't in the file any more. Open the file again and repeat the change."
 
 
@@ -50,24 +34,34 @@ def apply(edit: Edit, root: Element) -> None:
 
     Raises EditError when the address isn't there.
     """
-    if isinstance(edit, RecolourOrigin):
-        if "#slot=" in edit.address:
-            recolour_origin(edit.address, edit.levels, root)
-        else:
-            _colour(_style_runs(edit.address, root), edit.levels)
-        return
-    if isinstance(edit, RecolourFill):
-        for address in expand(edit.address):
-            _shade(address, edit.levels, root)
-        return
-    if not isinstance(edit, RecolourText | Restyle):
+    carry_out = CARRIED_OUT.get(type(edit))
+    if carry_out is None:
         raise EditError(f"{edit.address}: this can't be done in a text document")
+    carry_out(edit, root)
+
+
+def _recolour_origin(edit: RecolourOrigin, root: Element) -> None:
+    if "#slot=" in edit.address:
+        recolour_origin(edit.address, edit.levels, root)
+    else:
+        _colour(_style_runs(edit.address, root), edit.levels)
+
+
+def _recolour_fill(edit: RecolourFill, root: Element) -> None:
+    for address in expand(edit.address):
+        _shade(address, edit.levels, root)
+
+
+def _recolour_text(edit: RecolourText, root: Element) -> None:
     for address in expand(edit.address):
         for properties in _run_properties(address, root):
-            if isinstance(edit, RecolourText):
-                _colour(properties, edit.levels)
-            else:
-                _restyle(properties, edit)
+            _colour(properties, edit.levels)
+
+
+def _restyle_text(edit: Restyle, root: Element) -> None:
+    for address in expand(edit.address):
+        for properties in _run_properties(address, root):
+            _restyle(properties, edit)
 
 
 def _steps(address: str) -> list[tuple[str, str]]:
@@ -81,27 +75,12 @@ def _nth(found: Sequence[Element], value: str, address: str) -> Element:
     return found[int(value) - 1]
 
 
-def _place(parent: Element, element: Element, order: Sequence[str]) -> None:
-    """Put an element among its siblings where the schema wants it, in place of one of its name."""
-    name = local_name(element)
-    old = next((each for each in children(parent) if local_name(each) == name), None)
-    if old is not None:
-        parent.replace(old, element)
-        return
-    before = set(order[: order.index(name)])
-    place = 0
-    for count, each in enumerate(parent):
-        if isinstance(each.tag, str) and local_name(each) in before:
-            place = count + 1
-    parent.insert(place, element)
-
-
 def _made(parent: Element, name: str, order: Sequence[str]) -> Element:
     """Give a child, made where the schema wants it if it isn't there."""
     found = child(parent, f"w:{name}")
     if found is None:
         found = etree.Element(tag(f"w:{name}"))
-        _place(parent, found, order)
+        put(parent, found, order)
     return found
 
 
@@ -123,7 +102,7 @@ def _run_properties(address: str, root: Element) -> list[Element]:
         return [_made(each, "rPr", ("rPr",)) for each in (run, *runs_of_field(paragraph, run))]
     if len(steps) > 1 and steps[1][0] == "mark":
         properties = _made(paragraph, "pPr", ("pPr",))
-        return [_made(properties, "rPr", PARAGRAPH_ORDER)]
+        return [_made(properties, "rPr", PARAGRAPH)]
     raise EditError(f"{address} is no address of a text in a document")
 
 
@@ -154,7 +133,7 @@ def _style_runs(address: str, root: Element) -> Element:
         if style.get(tag("w:styleId")) != steps.get("style"):
             continue
         if "part" not in steps:
-            return _made(style, "rPr", STYLE_ORDER)
+            return _made(style, "rPr", STYLE)
         for part in style.findall(tag("w:tblStylePr")):
             if part.get(tag("w:type")) == steps["part"]:
                 return _made(part, "rPr", ("pPr", "rPr"))
@@ -165,7 +144,7 @@ def _colour(properties: Element, levels: tuple[int, int, int]) -> None:
     """Give run properties a colour; a newer writer's fill beside it would hide that."""
     element = etree.Element(tag("w:color"))
     element.set(tag("w:val"), hex_of(levels)[1:])
-    _place(properties, element, RUN_ORDER)
+    put(properties, element, RUN)
     filled = child(properties, "w14:textFill")
     if filled is not None:
         properties.remove(filled)
@@ -176,12 +155,12 @@ def _restyle(properties: Element, edit: Restyle) -> None:
         for name in ("sz", "szCs"):
             element = etree.Element(tag(f"w:{name}"))
             element.set(tag("w:val"), str(round(edit.size * 2)))
-            _place(properties, element, RUN_ORDER)
+            put(properties, element, RUN)
     if edit.bold is not None:
         element = etree.Element(tag("w:b"))
         if not edit.bold:
             element.set(tag("w:val"), "0")
-        _place(properties, element, RUN_ORDER)
+        put(properties, element, RUN)
 
 
 def _shade(address: str, levels: tuple[int, int, int], root: Element) -> None:
@@ -198,7 +177,7 @@ def _shade(address: str, levels: tuple[int, int, int], root: Element) -> None:
     shading.set(tag("w:fill"), hex_of(levels)[1:])
     if kind == "cell":
         cell = _nth(list(root.iter(tag("w:tc"))), value, address)
-        _place(_made(cell, "tcPr", ("tcPr",)), shading, CELL_ORDER)
+        put(_made(cell, "tcPr", ("tcPr",)), shading, CELL)
         return
     paragraph = _paragraph(steps, address, root)
     if len(steps) > 1 and steps[1][0] == "r":
@@ -208,19 +187,21 @@ def _shade(address: str, levels: tuple[int, int, int], root: Element) -> None:
         if mark is not None:
             # It would hide the shading (§17.3.2.15).
             properties.remove(mark)
-        _place(properties, shading, RUN_ORDER)
+        put(properties, shading, RUN)
     else:
-        _place(_made(paragraph, "pPr", ("pPr",)), shading, PARAGRAPH_ORDER)
+        put(_made(paragraph, "pPr", ("pPr",)), shading, PARAGRAPH)
 
 
 def _fill_shape(shape: Element, levels: tuple[int, int, int], address: str) -> None:
     properties = next((e for e in children(shape) if local_name(e) == "spPr"), None)
     if properties is None:
         raise EditError(GONE.format(address))
-    for each in list(children(properties)):
-        if local_name(each) in FILLS:
-            properties.remove(each)
-    fill = etree.Element(tag("a:solidFill"))
-    etree.SubElement(fill, tag("a:srgbClr"), val=hex_of(levels)[1:])
-    before = ("xfrm", "custGeom", "prstGeom")
-    properties.insert(sum(1 for e in properties if local_name(e) in before), fill)
+    put_one_of(properties, solid_fill(levels), SHAPE, FILLS)
+
+
+CARRIED_OUT: Mapping[type[Edit], Callable[[Any, Element], None]] = {
+    RecolourText: _recolour_text,
+    RecolourOrigin: _recolour_origin,
+    RecolourFill: _recolour_fill,
+    Restyle: _restyle_text,
+}

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from high_pair.formats.drawing.colours import Palette, colour_element, origin_of, resolve
 from high_pair.formats.drawing.gradients import read_gradient
 from high_pair.formats.drawing.patterns import read_pattern
+from high_pair.formats.schema_order import FILLS
 from high_pair.formats.xml import Element, child, children, flag, local_name, share, tag, whole
 from high_pair.scene.effects import (
     ColourChange,
@@ -23,7 +24,6 @@ from high_pair.scene.paint import Colour, Gradient, Pattern
 from high_pair.scene.paint import Fill as SceneFill
 
 EMU_PER_POINT = 12_700
-FILLS = ("noFill", "solidFill", "gradFill", "blipFill", "pattFill", "grpFill")
 EFFECTS_ON_PICTURES = "a picture's {} isn't painted yet"
 UNPAINTED_EFFECTS = {
     "alphaMod": "alpha effect",

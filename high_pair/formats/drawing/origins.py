@@ -10,14 +10,12 @@ from lxml import etree
 
 from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
-from high_pair.formats.drawing.fills import FILLS
 from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.solid import solid_fill
 from high_pair.formats.drawing.text_styles import TextColour
+from high_pair.formats.schema_order import DRAWING_RUN, FILLS, put_one_of
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.text import Decider
-
-# Children of run properties that stand before the fill (§21.1.2.3.9).
-BEFORE_FILL = ("ln",)
 
 
 def deciders_of(parts: Setting, colour: TextColour) -> tuple[Decider, ...]:
@@ -51,12 +49,6 @@ def _way(element: Element) -> str:
     return ".".join(reversed(places))
 
 
-def is_origin(address: str) -> bool:
-    """Tell whether an address is that of a style or of a theme's colour."""
-    steps = address.partition("#")[2]
-    return steps.startswith(("style=", "slot="))
-
-
 def recolour_origin(address: str, levels: tuple[int, int, int], root: Element) -> None:
     """Give a style or a slot of the theme another colour. Raises EditError when it isn't there."""
     kind, _, where = address.partition("#")[2].partition("=")
@@ -76,9 +68,4 @@ def recolour_origin(address: str, levels: tuple[int, int, int], root: Element) -
         element = below[int(place)]
     if local_name(element) not in ("defRPr", "rPr", "endParaRPr"):
         raise EditError(f"{address} isn't in the file any more.")
-    for each in list(children(element)):
-        if local_name(each) in FILLS:
-            element.remove(each)
-    fill = etree.Element(tag("a:solidFill"))
-    etree.SubElement(fill, tag("a:srgbClr"), val=hex_of(levels)[1:])
-    element.insert(sum(1 for each in element if local_name(each) in BEFORE_FILL), fill)
+    put_one_of(element, solid_fill(levels), DRAWING_RUN, FILLS)

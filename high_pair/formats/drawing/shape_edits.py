@@ -6,21 +6,21 @@ from collections.abc import Iterator
 
 from lxml import etree
 
-from high_pair.colour.srgb import hex_of
+from high_pair.edits.kinds import RecolourFill, RecolourText, Restyle
 from high_pair.errors import EditError
-from high_pair.formats.drawing.fills import FILLS
 from high_pair.formats.drawing.numbering import numbered_shapes
+from high_pair.formats.drawing.solid import solid_fill
 from high_pair.formats.drawing.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
+from high_pair.formats.schema_order import (
+    DRAWING_PARAGRAPH,
+    DRAWING_RUN,
+    FILLS,
+    SHAPE,
+    TABLE_CELL,
+    put_one_of,
+)
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
-from high_pair.remedy.edits import RecolourFill, RecolourText, Restyle
 
-# Children of a:rPr that stand before its fill (§21.1.2.3.9, the schema's order).
-BEFORE_FILL = ("ln",)
-BEFORE_SHAPE_FILL = ("xfrm", "custGeom", "prstGeom")
-# Children of a:tcPr that stand before its fill (§21.1.3.17).
-BEFORE_CELL_FILL = ("lnL", "lnR", "lnT", "lnB", "lnTlToBr", "lnBlToTr", "cell3D")
-# Children of a:pPr that stand before a bullet's colour (§21.1.2.2.7).
-BEFORE_BULLET_COLOUR = ("lnSpc", "spcBef", "spcAft")
 _RUNS = ("r", "br", "fld")
 
 
@@ -68,12 +68,6 @@ def _find(address: str, root: Element) -> tuple[str, Element]:
     return last, element
 
 
-def _solid(levels: tuple[int, int, int]) -> Element:
-    fill = etree.Element(tag("a:solidFill"))
-    etree.SubElement(fill, tag("a:srgbClr"), val=hex_of(levels)[1:])
-    return fill
-
-
 def recolour_fill(edit: RecolourFill, root: Element) -> None:
     """Give a shape a fill of one colour (§20.1.2.2.35: after its place and its outline)."""
     address = edit.address
@@ -89,16 +83,8 @@ def recolour_fill(edit: RecolourFill, root: Element) -> None:
         properties = child(element, "p:spPr")
     if properties is None:
         raise EditError(f"{address} isn't in the file any more.")
-    put_fill(properties, edit.levels, BEFORE_CELL_FILL if kind == "cell" else BEFORE_SHAPE_FILL)
-
-
-def put_fill(properties: Element, levels: tuple[int, int, int], before: tuple[str, ...]) -> None:
-    """Give properties a fill of one colour; before: the children that stand before it."""
-    for each in list(children(properties)):
-        if local_name(each) in FILLS:
-            properties.remove(each)
-    place = sum(1 for each in children(properties) if local_name(each) in before)
-    properties.insert(place, _solid(levels))
+    order = TABLE_CELL if kind == "cell" else SHAPE
+    put_one_of(properties, solid_fill(edit.levels), order, FILLS)
 
 
 def restyle(address: str, root: Element, edit: Restyle) -> None:
@@ -116,14 +102,6 @@ def restyle(address: str, root: Element, edit: Restyle) -> None:
         properties.set("b", "1" if edit.bold else "0")
 
 
-def _fill(edit: RecolourText) -> Element:
-    fill = etree.Element(tag("a:solidFill"))
-    colour = etree.SubElement(fill, tag("a:srgbClr"), val=hex_of(edit.levels)[1:])
-    if edit.opacity < 1:
-        etree.SubElement(colour, tag("a:alpha"), val=str(round(edit.opacity * 100_000)))
-    return fill
-
-
 def recolour(address: str, root: Element, edit: RecolourText) -> None:
     """Give a run or a bullet another colour."""
     kind, element = _find(address, root)
@@ -134,11 +112,7 @@ def recolour(address: str, root: Element, edit: RecolourText) -> None:
     if properties is None:
         properties = etree.Element(tag("a:rPr"))
         element.insert(0, properties)
-    for each in list(children(properties)):
-        if local_name(each) in FILLS:
-            properties.remove(each)
-    place = sum(1 for each in properties if local_name(each) in BEFORE_FILL)
-    properties.insert(place, _fill(edit))
+    put_one_of(properties, solid_fill(edit.levels, edit.opacity), DRAWING_RUN, FILLS)
     link = child(properties, "a:hlinkClick")
     if link is not None and not has_own_link_colour(link):
         _free_link(link)
@@ -161,10 +135,6 @@ def _recolour_bullet(paragraph: Element, edit: RecolourText) -> None:
     if properties is None:
         properties = etree.Element(tag("a:pPr"))
         paragraph.insert(0, properties)
-    for each in list(children(properties)):
-        if local_name(each) in ("buClr", "buClrTx"):
-            properties.remove(each)
-    place = sum(1 for each in properties if local_name(each) in BEFORE_BULLET_COLOUR)
     colour = etree.Element(tag("a:buClr"))
-    colour.extend(children(_fill(edit)))
-    properties.insert(place, colour)
+    colour.extend(children(solid_fill(edit.levels, edit.opacity)))
+    put_one_of(properties, colour, DRAWING_PARAGRAPH, ("buClr", "buClrTx"))

@@ -7,11 +7,11 @@ import copy
 from lxml import etree
 
 from high_pair.colour.srgb import hex_of
+from high_pair.edits.kinds import Edit, RecolourFill, RecolourText
 from high_pair.errors import EditError
 from high_pair.formats.odf.cells import cells_in, looks_in, tables_in
 from high_pair.formats.odf.derived import automatic_styles, free_name
 from high_pair.formats.xml import Element, child, tag
-from high_pair.remedy.edits import Edit, RecolourFill, RecolourText
 from high_pair.scene.addresses import expand
 
 FAMILY = "table-cell"

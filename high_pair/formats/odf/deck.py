@@ -6,6 +6,7 @@ import copy
 from collections.abc import Sequence
 from pathlib import Path
 
+from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.odf.edits import masters_of, pages_of
@@ -20,7 +21,6 @@ from high_pair.formats.odf.shapes import (
 from high_pair.formats.odf.styles import attribute
 from high_pair.formats.odf.units import length
 from high_pair.formats.xml import Element, child, tag
-from high_pair.remedy.edits import Edit
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour

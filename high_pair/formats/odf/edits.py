@@ -2,9 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
+from typing import Any
 
 from high_pair.colour.srgb import hex_of
+from high_pair.edits.kinds import (
+    Edit,
+    LayOver,
+    RecolourFill,
+    RecolourOrigin,
+    RecolourText,
+    Restyle,
+    TakeOff,
+)
 from high_pair.errors import EditError
 from high_pair.formats.odf.cell_edits import change_cells
 from high_pair.formats.odf.cells import tables_in
@@ -20,15 +30,6 @@ from high_pair.formats.odf.sheet_shapes import shapes_on
 from high_pair.formats.odf.spans import dress, join_alike
 from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.xml import Element, child, children, local_name, tag
-from high_pair.remedy.edits import (
-    Edit,
-    LayOver,
-    RecolourFill,
-    RecolourOrigin,
-    RecolourText,
-    Restyle,
-    TakeOff,
-)
 from high_pair.scene.addresses import expand
 
 
@@ -38,26 +39,42 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
     styles: the root of the member that holds the common styles, to which an
     overlay may add one. Raises EditError when the edit's address isn't there.
     """
-    if isinstance(edit, LayOver | TakeOff):
-        place, _, dimmed = edit.address.partition("/dim=")
-        above = place.endswith(ABOVE)
-        _, shape, _ = _find(place.removesuffix(ABOVE).removesuffix("/overlay=1"), root)
-        if isinstance(edit, LayOver):
-            lay(edit.overlay, shape, root, styles, above)
-        else:
-            take_off(shape, root, bool(dimmed), above)
-        return
-    if isinstance(edit, RecolourOrigin):
-        recolour_origin(edit.address, edit.levels, root)
-        return
-    if "/look=" in edit.address or edit.address.partition("#")[2].startswith("style=table-cell:"):
+    carry_out = CARRIED_OUT.get(type(edit))
+    if carry_out is None:
+        raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
+    carry_out(edit, root, styles)
+
+
+def _lay(edit: LayOver, root: Element, styles: Element) -> None:
+    shape, above, _ = _place_of_overlay(edit.address, root)
+    lay(edit.overlay, shape, root, styles, above)
+
+
+def _take_off(edit: TakeOff, root: Element, _styles: Element) -> None:
+    shape, above, dimmed = _place_of_overlay(edit.address, root)
+    take_off(shape, root, dimmed, above)
+
+
+def _place_of_overlay(address: str, root: Element) -> tuple[Element, bool, bool]:
+    """Give the shape that an overlay is about, whether it lies above it, or dims it."""
+    place, _, dimmed = address.partition("/dim=")
+    above = place.endswith(ABOVE)
+    _, shape, _ = _find(place.removesuffix(ABOVE).removesuffix("/overlay=1"), root)
+    return shape, above, bool(dimmed)
+
+
+def _is_of_cells(address: str) -> bool:
+    return "/look=" in address or address.partition("#")[2].startswith("style=table-cell:")
+
+
+def _recolour_origin(edit: RecolourOrigin, root: Element, _styles: Element) -> None:
+    recolour_origin(edit.address, edit.levels, root)
+
+
+def _change_text(edit: RecolourText | Restyle, root: Element, styles: Element) -> None:
+    if _is_of_cells(edit.address):
         change_cells(edit, root)
         return
-    if isinstance(edit, RecolourFill):
-        _recolour_fill(edit, root)
-        return
-    if not isinstance(edit, RecolourText | Restyle):
-        raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
     paragraphs: dict[Element, None] = {}
     for address in expand(edit.address):
         kind, paragraph, segment = _find(address, root)
@@ -70,8 +87,11 @@ def apply(edit: Edit, root: Element, styles: Element) -> None:
         join_alike(paragraph)
 
 
-def _recolour_fill(edit: RecolourFill, root: Element) -> None:
+def _recolour_fill(edit: RecolourFill, root: Element, _styles: Element) -> None:
     """Give a shape, a table's cell or a page a fill of one colour, by a style of its own."""
+    if _is_of_cells(edit.address):
+        change_cells(edit, root)
+        return
     if edit.address.endswith("/shade"):
         for address in expand(edit.address):
             _shade(address.removesuffix("/shade"), edit, root)
@@ -209,3 +229,13 @@ def _text_changes(edit: RecolourText | RecolourFill | Restyle) -> dict[str, str]
         "style:use-window-font-color": "false",
         **see_through,
     }
+
+
+CARRIED_OUT: Mapping[type[Edit], Callable[[Any, Element, Element], None]] = {
+    RecolourText: _change_text,
+    RecolourOrigin: _recolour_origin,
+    RecolourFill: _recolour_fill,
+    Restyle: _change_text,
+    LayOver: _lay,
+    TakeOff: _take_off,
+}

@@ -12,6 +12,7 @@ from typing import IO
 
 from lxml import etree
 
+from high_pair.edits.kinds import Edit, LayOver
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.odf.edits import apply
 from high_pair.formats.odf.styles import Styles
@@ -20,7 +21,6 @@ from high_pair.formats.picture_members import refuse_giant_pictures
 from high_pair.formats.writing import write_whole
 from high_pair.formats.xml import Element, child, local_name, number, parse, tag
 from high_pair.raster.pictures import PictureProblem, Pictures
-from high_pair.remedy.edits import Edit, LayOver
 from high_pair.scene.addresses import expand, member_of
 
 ENCRYPTED = re.compile(rb"<([\w.-]+:)?encryption-data[\s/>]")

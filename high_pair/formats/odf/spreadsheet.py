@@ -6,6 +6,7 @@ import copy
 from collections.abc import Sequence
 from pathlib import Path
 
+from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.odf.cells import tables_in
@@ -19,7 +20,6 @@ from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.painting import cell_items
 from high_pair.formats.sheets.sheet import Sheet
 from high_pair.formats.xml import tag
-from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 
+from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.odf.body import Behind, BodyReader, Place
@@ -17,7 +18,6 @@ from high_pair.formats.odf.units import colour, length
 from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.flow import flow_pages, with_count
-from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand
 from high_pair.scene.flow import Block, Flow, FlowParagraph, Repeated, Section
 from high_pair.scene.geometry import Box

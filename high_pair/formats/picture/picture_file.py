@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import IO
 
 from high_pair.colour.srgb import Bytes
+from high_pair.edits.kinds import Edit, MarkText, UnmarkText
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.writing import write_whole
@@ -21,7 +22,6 @@ from high_pair.raster.pictures import (
     decode,
     frames_of,
 )
-from high_pair.remedy.edits import Edit, MarkText, UnmarkText
 from high_pair.scene.geometry import IDENTITY, Box
 from high_pair.scene.page import Picture, PictureText, Scene
 

@@ -14,22 +14,16 @@ from dataclasses import dataclass, field, replace
 from lxml import etree
 
 from high_pair.colour.srgb import hex_of
+from high_pair.edits.kinds import Edit, RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.errors import EditError
 from high_pair.formats.drawing.origins import recolour_origin
 from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, restyle
+from high_pair.formats.schema_order import DIFFERENCE, FONT, drop, put
 from high_pair.formats.sheets.cells import Cells
-from high_pair.formats.xml import Element, child, children, local_name, tag, whole
-from high_pair.remedy.edits import Edit, RecolourFill, RecolourOrigin, RecolourText, Restyle
+from high_pair.formats.xml import Element, child, children, tag, whole
 from high_pair.scene.addresses import expand, member_of
 
 Levels = tuple[int, int, int]
-# Children of a font (§18.8.22) and of a run's properties (§18.4.7) in the schema's order.
-FONT_ORDER = (
-    "b", "i", "strike", "condense", "extend", "outline", "shadow", "u", "vertAlign", "sz",
-    "color", "name", "rFont", "family", "charset", "scheme",
-)  # fmt: skip
-# Of a dxf (§18.8.14).
-DIFFERENCE_ORDER = ("font", "numFmt", "fill", "alignment", "border", "protection", "extLst")
 GONE = "{} isn't in the file any more. Open the file again and repeat the change."
 
 
@@ -170,33 +164,15 @@ def _change_font(font: Element, edit: RecolourText | Restyle) -> None:
         _colour(font, edit.levels)
         return
     if edit.bold is not None:
-        _drop(font, "b")
+        drop(font, "b")
         if edit.bold:
-            _place(font, etree.Element(tag("x:b")), FONT_ORDER)
+            put(font, etree.Element(tag("x:b")), FONT)
     if edit.size is not None:
-        _drop(font, "sz")
-        _place(font, etree.Element(tag("x:sz"), val=f"{edit.size:g}"), FONT_ORDER)
+        put(font, etree.Element(tag("x:sz"), val=f"{edit.size:g}"), FONT)
 
 
 def _colour(font: Element, levels: Levels) -> None:
-    _drop(font, "color")
-    _place(font, etree.Element(tag("x:color"), rgb=f"FF{hex_of(levels)[1:]}"), FONT_ORDER)
-
-
-def _drop(parent: Element, name: str) -> None:
-    for each in list(children(parent)):
-        if local_name(each) == name:
-            parent.remove(each)
-
-
-def _place(parent: Element, element: Element, order: tuple[str, ...]) -> None:
-    """Put an element where the schema wants it."""
-    before = set(order[: order.index(local_name(element))])
-    place = 0
-    for count, each in enumerate(parent):
-        if local_name(each) in before:
-            place = count + 1
-    parent.insert(place, element)
+    put(font, etree.Element(tag("x:color"), rgb=f"FF{hex_of(levels)[1:]}"), FONT)
 
 
 def _solid(name: str, levels: Levels, differential: bool) -> Element:
@@ -224,13 +200,12 @@ def _change_difference(
         raise EditError(GONE.format(address))
     difference = listed[place]
     if isinstance(edit, RecolourFill):
-        _drop(difference, "fill")
-        _place(difference, _solid("patternFill", edit.levels, differential=True), DIFFERENCE_ORDER)
+        put(difference, _solid("patternFill", edit.levels, differential=True), DIFFERENCE)
         return
     font = child(difference, "x:font")
     if font is None:
         font = etree.Element(tag("x:font"))
-        _place(difference, font, DIFFERENCE_ORDER)
+        put(difference, font, DIFFERENCE)
     _change_font(font, edit)
 
 

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
+from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import SHOWN_HEIGHT, SHOWN_WIDTH, PageInfo, Shown
 from high_pair.formats.drawing.colours import Palette
@@ -41,7 +42,6 @@ from high_pair.formats.xml import (
     local_name,
     tag,
 )
-from high_pair.remedy.edits import Edit
 from high_pair.scene.addresses import expand, member_of
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene

@@ -6,6 +6,7 @@ import copy
 from collections.abc import Sequence
 from pathlib import Path
 
+from high_pair.edits.kinds import Edit, LayOver, TakeOff
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo
 from high_pair.formats.drawing.fills import EMU_PER_POINT
@@ -28,7 +29,6 @@ from high_pair.formats.xml import (
     tag,
     whole,
 )
-from high_pair.remedy.edits import Edit, LayOver, TakeOff
 from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+from typing import Any
+
 from lxml import etree
 
-from high_pair.errors import EditError
-from high_pair.formats.drawing.origins import recolour_origin
-from high_pair.formats.drawing.shape_edits import put_fill, recolour, recolour_fill, restyle
-from high_pair.formats.slides.overlays import lay, take_off
-from high_pair.formats.xml import Element, child, tag
-from high_pair.remedy.edits import (
+from high_pair.edits.kinds import (
     Edit,
     LayOver,
     RecolourFill,
@@ -18,6 +16,13 @@ from high_pair.remedy.edits import (
     Restyle,
     TakeOff,
 )
+from high_pair.errors import EditError
+from high_pair.formats.drawing.origins import recolour_origin
+from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, restyle
+from high_pair.formats.drawing.solid import solid_fill
+from high_pair.formats.schema_order import BACKGROUND, FILLS, put_one_of
+from high_pair.formats.slides.overlays import lay, take_off
+from high_pair.formats.xml import Element, child, tag
 from high_pair.scene.addresses import expand
 
 
@@ -26,29 +31,27 @@ def apply(edit: Edit, root: Element) -> None:
 
     Raises EditError when the address isn't there.
     """
-    if isinstance(edit, LayOver):
-        lay(edit.address, edit.overlay, root)
-        return
-    if isinstance(edit, RecolourFill):
-        if edit.address.endswith("#bg"):
-            _recolour_background(edit, root)
-        else:
-            recolour_fill(edit, root)
-        return
-    if isinstance(edit, Restyle):
-        for address in expand(edit.address):
-            restyle(address, root, edit)
-        return
-    if isinstance(edit, RecolourOrigin):
-        recolour_origin(edit.address, edit.levels, root)
-        return
-    if isinstance(edit, TakeOff):
-        take_off(edit.address, root)
-        return
-    if not isinstance(edit, RecolourText):
+    carry_out = CARRIED_OUT.get(type(edit))
+    if carry_out is None:
         raise EditError(f"{edit.address}: a deck states its text, no boxes are drawn round it")
+    carry_out(edit, root)
+
+
+def _recolour_texts(edit: RecolourText, root: Element) -> None:
     for address in expand(edit.address):
         recolour(address, root, edit)
+
+
+def _restyle_texts(edit: Restyle, root: Element) -> None:
+    for address in expand(edit.address):
+        restyle(address, root, edit)
+
+
+def _recolour_fill(edit: RecolourFill, root: Element) -> None:
+    if edit.address.endswith("#bg"):
+        _recolour_background(edit, root)
+    else:
+        recolour_fill(edit, root)
 
 
 def _recolour_background(edit: RecolourFill, root: Element) -> None:
@@ -66,4 +69,14 @@ def _recolour_background(edit: RecolourFill, root: Element) -> None:
             background.remove(each)
         properties = etree.SubElement(background, tag("p:bgPr"))
         etree.SubElement(properties, tag("a:effectLst"))
-    put_fill(properties, edit.levels, ())
+    put_one_of(properties, solid_fill(edit.levels), BACKGROUND, FILLS)
+
+
+CARRIED_OUT: Mapping[type[Edit], Callable[[Any, Element], None]] = {
+    RecolourText: _recolour_texts,
+    RecolourOrigin: lambda edit, root: recolour_origin(edit.address, edit.levels, root),
+    RecolourFill: _recolour_fill,
+    Restyle: _restyle_texts,
+    LayOver: lambda edit, root: lay(edit.address, edit.overlay, root),
+    TakeOff: lambda edit, root: take_off(edit.address, root),
+}

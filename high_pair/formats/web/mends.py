@@ -5,13 +5,10 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
-from high_pair.errors import EditError
-from high_pair.formats.web.addresses import target_of
-from high_pair.formats.web.origins import Place
-from high_pair.remedy.edits import (
+from high_pair.edits.kinds import (
     Edit,
     LayOver,
     RecolourFill,
@@ -20,6 +17,9 @@ from high_pair.remedy.edits import (
     Restyle,
     TakeOff,
 )
+from high_pair.errors import EditError
+from high_pair.formats.web.addresses import target_of
+from high_pair.formats.web.origins import Place
 from high_pair.scene.addresses import expand
 from high_pair.scene.overlay import Overlay, OverlayKind
 
@@ -90,38 +90,69 @@ def _in_comment(text: str) -> str:
     return words if len(words) <= 60 else words[:57] + "…"
 
 
+@dataclass
+class _Writing:
+    """What was written so far, by what it is about."""
+
+    context: Context
+    rules: dict[str, tuple[str, str]] = field(default_factory=dict)
+    changes: dict[str, RuleChange] = field(default_factory=dict)
+
+
 def mends_for(edits: Sequence[Edit], context: Context) -> Mends:
     """Write edits as CSS. Raises EditError for what CSS can't say, and for unknown places."""
-    rules: dict[str, tuple[str, str]] = {}
-    changes: dict[str, RuleChange] = {}
+    writing = _Writing(context)
     for edit in edits:
-        if isinstance(edit, RecolourOrigin):
-            place = context.places.get(edit.address)
-            if place is None:
-                raise EditError(
-                    f"{edit.address} isn't in the page any more. Choose the text again."
-                )
-            changes[edit.address] = RuleChange(place, hex_of(edit.levels))
-        elif isinstance(edit, TakeOff):
-            rules.pop(edit.address, None)
-        elif isinstance(edit, LayOver):
-            rules[edit.address] = _overlay(edit, context)
-        elif isinstance(edit, RecolourText):
-            for address in expand(edit.address):
-                rules[f"{address} colour"] = _text(edit, address, context)
-                for faded in _made_opaque(edit, address, context):
-                    said = f"What {_said(address, context)} stands in"
-                    rules[f"{faded} opacity"] = (said, f"{faded} {{ opacity: 1 !important; }}")
-        elif isinstance(edit, RecolourFill):
-            selector = _selector(edit.address)
-            said = f"Backdrop of {_served(edit.serves, context)}"
-            rule = f"{selector} {{ background-color: {hex_of(edit.levels)} !important; }}"
-            rules[edit.address] = (said, rule)
-        elif isinstance(edit, Restyle):
-            rules[f"{edit.address} size"] = _restyled(edit, context)
-        else:
+        write = WRITTEN.get(type(edit))
+        if write is None:
             raise EditError("This can't be done on a web page.")
-    return Mends(tuple(rules.values()), tuple(changes.values()))
+        write(edit, writing)
+    return Mends(tuple(writing.rules.values()), tuple(writing.changes.values()))
+
+
+def _write_origin(edit: RecolourOrigin, writing: _Writing) -> None:
+    place = writing.context.places.get(edit.address)
+    if place is None:
+        raise EditError(f"{edit.address} isn't in the page any more. Choose the text again.")
+    writing.changes[edit.address] = RuleChange(place, hex_of(edit.levels))
+
+
+def _write_text(edit: RecolourText, writing: _Writing) -> None:
+    context = writing.context
+    for address in expand(edit.address):
+        writing.rules[f"{address} colour"] = _text(edit, address, context)
+        for faded in _made_opaque(edit, address, context):
+            said = f"What {_said(address, context)} stands in"
+            writing.rules[f"{faded} opacity"] = (said, f"{faded} {{ opacity: 1 !important; }}")
+
+
+def _write_fill(edit: RecolourFill, writing: _Writing) -> None:
+    said = f"Backdrop of {_served(edit.serves, writing.context)}"
+    value = hex_of(edit.levels)
+    rule = f"{_selector(edit.address)} {{ background-color: {value} !important; }}"
+    writing.rules[edit.address] = (said, rule)
+
+
+def _write_restyle(edit: Restyle, writing: _Writing) -> None:
+    writing.rules[f"{edit.address} size"] = _restyled(edit, writing.context)
+
+
+def _write_overlay(edit: LayOver, writing: _Writing) -> None:
+    writing.rules[edit.address] = _overlay(edit, writing.context)
+
+
+def _write_nothing(edit: TakeOff, writing: _Writing) -> None:
+    writing.rules.pop(edit.address, None)
+
+
+WRITTEN: Mapping[type[Edit], Callable[[Any, _Writing], None]] = {
+    RecolourText: _write_text,
+    RecolourOrigin: _write_origin,
+    RecolourFill: _write_fill,
+    Restyle: _write_restyle,
+    LayOver: _write_overlay,
+    TakeOff: _write_nothing,
+}
 
 
 def _selector(address: str) -> str:

@@ -15,6 +15,7 @@ from typing import IO, Any
 
 import numpy as np
 
+from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.web import drawing
@@ -42,7 +43,6 @@ from high_pair.formats.web.saving import SourceFiles, write_copy
 from high_pair.formats.web.settings import DEFAULT, HEIGHT, NARROWEST, WebSettings
 from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.raster.pictures import PictureProblem, Pictures
-from high_pair.remedy.edits import Edit, MarkText
 from high_pair.scene.addresses import expand
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene

@@ -1,0 +1,1 @@
+"""Edits: what is to be changed, at which address; how they are merged, and written as JSON."""

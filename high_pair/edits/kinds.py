@@ -1,0 +1,216 @@
+"""The kinds of edits: what is to be changed, at which address. Formats carry them out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import ClassVar, Self
+
+from high_pair.scene.overlay import Overlay
+
+
+class EditKind:
+    """What all kinds have. name: as it is written; matter: what it is about, see `key`."""
+
+    name: ClassVar[str]
+    matter: ClassVar[str]
+    # Whether it says something of its own, and doesn't merely end what another says.
+    lasts: ClassVar[bool] = True
+    address: str
+
+    @property
+    def key(self) -> tuple[str, ...]:
+        """What it is about: one of the same key replaces it, any other stands beside it."""
+        return self.matter, self.address
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """The addresses of the texts that it changes, or lays something behind."""
+        return ()
+
+    def over(self, before: object) -> Self:
+        """Give it as it counts after another of its key, or after None."""
+        return self
+
+
+@dataclass(frozen=True)
+class RecolourText(EditKind):
+    """Give the text at an address another colour.
+
+    address: of one run or a span of them, see `scene.addresses`; levels: 8-bit
+    sRGB; opacity: 0 to 1.
+    """
+
+    name: ClassVar[str] = "recolour-text"
+    matter: ClassVar[str] = "colour"
+    address: str
+    levels: tuple[int, int, int]
+    opacity: float = 1.0
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """Its own."""
+        return (self.address,)
+
+
+@dataclass(frozen=True)
+class RecolourOrigin(EditKind):
+    """Give a style, or a colour of the theme, another colour, for all that follows it.
+
+    serves: the addresses of the texts that change by it.
+    """
+
+    name: ClassVar[str] = "recolour-origin"
+    matter: ClassVar[str] = "colour where it is decided"
+    address: str
+    levels: tuple[int, int, int]
+    serves: tuple[str, ...] = ()
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """Those that it serves."""
+        return self.serves
+
+
+@dataclass(frozen=True)
+class RecolourFill(EditKind):
+    """Give what is behind texts a fill of one colour; serves: those texts' addresses."""
+
+    name: ClassVar[str] = "recolour-fill"
+    matter: ClassVar[str] = "fill"
+    address: str
+    levels: tuple[int, int, int]
+    serves: tuple[str, ...] = ()
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """Those that it serves."""
+        return self.serves
+
+
+@dataclass(frozen=True)
+class Restyle(EditKind):
+    """Give the text at an address another size in points, make it bold, or underline it.
+
+    None leaves each as it is.
+    """
+
+    name: ClassVar[str] = "restyle"
+    matter: ClassVar[str] = "style"
+    address: str
+    size: float | None = None
+    bold: bool | None = None
+    underline: bool | None = None
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """Its own."""
+        return (self.address,)
+
+    def over(self, before: object) -> Restyle:
+        """Give both changes as one; where both say something, this one counts."""
+        if not isinstance(before, Restyle):
+            return self
+        said = {name: value for name, value in vars(self).items() if value is not None}
+        return replace(before, **said)
+
+
+@dataclass(frozen=True)
+class MarkText(EditKind):
+    """Say that text stands in a box on a picture's page, and what is known of it.
+
+    box: x, y, width, height in points; words: what the text says; size (points)
+    and weight: as set, None to be estimated from the letters.
+    """
+
+    name: ClassVar[str] = "mark-text"
+    matter: ClassVar[str] = "box"
+    address: str
+    box: tuple[float, float, float, float]
+    words: str = ""
+    size: float | None = None
+    weight: int | None = None
+
+
+@dataclass(frozen=True)
+class UnmarkText(EditKind):
+    """Take a box away again."""
+
+    name: ClassVar[str] = "unmark-text"
+    matter: ClassVar[str] = "box"
+    address: str
+
+
+@dataclass(frozen=True)
+class LayOver(EditKind):
+    """Lay an overlay where an address says: below a text, or right above a picture.
+
+    One that is there already is changed. serves: the addresses of the texts that
+    it is for.
+    """
+
+    name: ClassVar[str] = "lay-over"
+    matter: ClassVar[str] = "overlay"
+    address: str
+    overlay: Overlay
+    serves: tuple[str, ...] = ()
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """Those that it serves."""
+        return self.serves
+
+
+@dataclass(frozen=True)
+class TakeOff(EditKind):
+    """Take an overlay away."""
+
+    name: ClassVar[str] = "take-off"
+    matter: ClassVar[str] = "overlay"
+    address: str
+
+
+@dataclass(frozen=True)
+class SetAside(EditKind):
+    """Say of a pair that it isn't to be judged, with the person's reason; changes no file.
+
+    address, subject: which of a page's pairs; note: in the reviewer's own words.
+    """
+
+    name: ClassVar[str] = "set-aside"
+    matter: ClassVar[str] = "judging"
+    address: str
+    subject: str
+    reason: str
+    note: str = ""
+
+    @property
+    def key(self) -> tuple[str, ...]:
+        """One pair of an address is judged apart from another."""
+        return self.matter, self.address, self.subject
+
+
+@dataclass(frozen=True)
+class TakeUp(EditKind):
+    """Judge a pair again that was set aside."""
+
+    name: ClassVar[str] = "take-up"
+    matter: ClassVar[str] = "judging"
+    lasts: ClassVar[bool] = False
+    address: str
+    subject: str
+
+    @property
+    def key(self) -> tuple[str, ...]:
+        """One pair of an address is judged apart from another."""
+        return self.matter, self.address, self.subject
+
+
+# Of a deck's texts and surfaces; of a picture's boxes; of what a person has decided.
+Mend = RecolourText | RecolourOrigin | RecolourFill | Restyle | LayOver | TakeOff
+Boxing = MarkText | UnmarkText
+Judging = SetAside | TakeUp
+Edit = Mend | Boxing | Judging
+KINDS: tuple[type[Edit], ...] = (
+    RecolourText, RecolourOrigin, RecolourFill, Restyle, LayOver, TakeOff, MarkText, UnmarkText,
+    SetAside, TakeUp,
+)  # fmt: skip
