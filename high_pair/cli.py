@@ -22,7 +22,7 @@ import shtab
 
 from high_pair import __version__
 from high_pair.errors import HighPairError, NotationError
-from high_pair.formats.web.addresses import web_address
+from high_pair.formats.location import Location, location_of, name_of
 from high_pair.formats.web.settings import DEFAULT as WEB
 from high_pair.formats.web.settings import (
     LEAST_LIMIT,
@@ -32,7 +32,7 @@ from high_pair.formats.web.settings import (
     WebSettings,
     parse_widths,
 )
-from high_pair.formats.writing import named, refuse_source, write_whole
+from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.report.terminal import plain
 from high_pair.wcag.criteria import Level, SizeClass, Subject, criterion_for
 
@@ -150,7 +150,7 @@ def _add_paths(parser: argparse.ArgumentParser, count: str | None) -> None:
     action = parser.add_argument(
         name,
         metavar="PATH",
-        type=Path,
+        type=location_of,
         nargs=count,
         help="a file: .pptx, .docx, .xlsx, .odp, .odt, .ods, their kin, a picture, or a web page "
         "(.html or an http address)",
@@ -315,8 +315,8 @@ def _put(text: str, as_utf8: bool = False) -> None:
 class _Progress:
     """Shows the pages done on a terminal's standard error, once a file takes over a second."""
 
-    def __init__(self, path: Path) -> None:
-        self.path = path
+    def __init__(self, location: Location) -> None:
+        self.location = location
         self.start = time.monotonic()
         self.shown = False
 
@@ -325,7 +325,7 @@ class _Progress:
         if sys.stderr is None or not sys.stderr.isatty():
             return
         if late:
-            sys.stderr.write(f"\r{plain(named(self.path))}: page {done} of {total}")
+            sys.stderr.write(f"\r{plain(name_of(self.location))}: page {done} of {total}")
             sys.stderr.flush()
             self.shown = True
         if done == total and self.shown:
@@ -339,7 +339,7 @@ def run_review(arguments: argparse.Namespace) -> int:
 
     output: Path | None = arguments.output
     if output is not None:
-        refuse_source(output, (path for path in arguments.paths if web_address(path) is None))
+        refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
     files = []
     for path in arguments.paths:
         wanted = in_processes.ToReview(path, _web(arguments), arguments.level, arguments.find_text)
@@ -352,7 +352,7 @@ def run_review(arguments: argparse.Namespace) -> int:
         _put(text, as_utf8=arguments.format == "json")
     else:
         # A source may have got this name meanwhile.
-        refuse_source(output, (path for path in arguments.paths if web_address(path) is None))
+        refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
         data = text.encode("utf-8", "backslashreplace")
         write_whole(output, output, functools.partial(_write, data))
     if any(file.error for file in files):
@@ -431,7 +431,7 @@ def run_remedy(arguments: argparse.Namespace) -> int:
     from high_pair.review import in_processes
 
     path, target = arguments.path, arguments.output
-    if web_address(path) is None:
+    if isinstance(path, Path):
         refuse_source(target, [path])
     wanted = in_processes.ToReview(path, _web(arguments), arguments.level)
     wishes = Wishes(
@@ -444,7 +444,7 @@ def run_remedy(arguments: argparse.Namespace) -> int:
         content = {
             "format": "high-pair-remedy",
             "version": 1,
-            "path": web_address(path) or str(path),
+            "path": str(path),
             "copy": str(target),
             **mended.as_json,
         }
@@ -458,7 +458,7 @@ def run_remedy(arguments: argparse.Namespace) -> int:
     return SHORT if mended.short or mended.passing < mended.changed else DONE
 
 
-def run_window(paths: Sequence[Path], demo: bool = False) -> int:
+def run_window(paths: Sequence[Location], demo: bool = False) -> int:
     """Open the window."""
     try:
         # Qt is loaded only when a window is asked for.

@@ -18,6 +18,7 @@ from high_pair.app.stepping import Stepper
 from high_pair.app.worker import Urgency, Worker
 from high_pair.edits.kinds import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
 from high_pair.errors import Cancelled, HighPairError
+from high_pair.formats.location import Location
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.overlays import within
@@ -112,11 +113,11 @@ class Controller(QObject):
 
     # Opening and measuring
 
-    def open(self, paths: Sequence[Path], web: WebSettings = DEFAULT) -> None:
+    def open(self, paths: Sequence[Location], web: WebSettings = DEFAULT) -> None:
         """Open files; web: how web pages are shown."""
         self.opener.open(paths, web)
 
-    def take_in(self, opened: Sequence[tuple[Path, HeldDocument]]) -> None:
+    def take_in(self, opened: Sequence[tuple[Location, HeldDocument]]) -> None:
         """Take open documents into the review, and measure them."""
         files = [self.session.add(path, found, found.facts.web) for path, found in opened]
         self.pages_changed.emit()
@@ -510,7 +511,7 @@ class Controller(QObject):
             self.saved.emit(replace(copy, left=tuple(left)))
 
         self.worker.do(
-            lambda: document.run(tasks.save, target, file.path, changed, asked),
+            lambda: document.run(tasks.save, target, file.location, changed, asked),
             done,
             self._tell,
         )

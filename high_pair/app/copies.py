@@ -10,7 +10,8 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QFileDialog
 
 from high_pair.app.demo import is_demo
-from high_pair.formats.web.addresses import CSS, web_address
+from high_pair.formats.location import WebAddress
+from high_pair.formats.web.addresses import CSS
 from high_pair.measure.pairs import Pair
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile
@@ -30,8 +31,9 @@ def file_filter(words: str, suffixes: Sequence[str]) -> str:
 
 def folder_for(file: OpenFile) -> Path:
     """Give where what is saved of a file belongs: beside it, of the demo in the user's home."""
-    apart = is_demo(file.path) or web_address(file.path) is not None
-    return Path.home() if apart else file.path.parent
+    if is_demo(file.location) or isinstance(file.location, WebAddress):
+        return Path.home()
+    return file.location.parent
 
 
 def suggested_copy(file: OpenFile) -> Path:

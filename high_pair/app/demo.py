@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from high_pair.formats.web.addresses import web_address
+from high_pair.formats.location import Location, WebAddress
 from high_pair.simulated.site import LOOPBACK
 
 _FOLDER = Path(__file__).resolve().parent.parent / "data" / "demo"
@@ -13,8 +13,8 @@ DEMO = _FOLDER / "safety-briefing.pptx"
 DEMOS = (DEMO, _FOLDER / "service-notice.docx", _FOLDER / "fares-and-loading.xlsx")
 
 
-def is_demo(path: Path) -> bool:
+def is_demo(location: Location) -> bool:
     """Tell whether a file is one that came with the program, or is served by its demo."""
-    if (web_address(path) or "").startswith(f"http://{LOOPBACK}:"):
-        return True
-    return _FOLDER in path.resolve().parents
+    if isinstance(location, WebAddress):
+        return location.url.startswith(f"http://{LOOPBACK}:")
+    return _FOLDER in location.resolve().parents

@@ -131,16 +131,17 @@ class ReviewKeeper(QObject):
 
         def run() -> tuple[HeldDocument, str]:
             processes = self.controller.processes
-            document = processes.open(file.path, file.web or DEFAULT, lambda: not opening.wanted())
-            return document, digest_of(file.path)
+            shown = file.web or DEFAULT
+            document = processes.open(file.location, shown, lambda: not opening.wanted())
+            return document, digest_of(file.location)
 
         def done(found: tuple[HeldDocument, str]) -> None:
             document, digest = found
             if not opening.wanted():
                 document.close()
                 return
-            known = session.file_at(file.path)
-            opened = known or session.add(file.path, document, document.facts.web)
+            known = session.file_at(file.location)
+            opened = known or session.add(file.location, document, document.facts.web)
             if known is not None:
                 document.close()
             else:
@@ -148,7 +149,7 @@ class ReviewKeeper(QObject):
             opening.keys[place] = opened.key
             self._digests[opened.key] = digest
             if file.digest and digest != file.digest:
-                opening.troubles.append(f"{file.path.name} has changed since: it is measured anew.")
+                opening.troubles.append(f"{document.name} has changed since: it is measured anew.")
             one_less()
 
         def failed(error: HighPairError) -> None:
@@ -218,7 +219,7 @@ class ReviewKeeper(QObject):
         file = self.controller.session.files.get(key)
         if file is None or key in self._digests:
             return
-        path = file.path
+        path = file.location
 
         def done(digest: str) -> None:
             self._digests[key] = digest

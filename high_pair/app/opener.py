@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -11,6 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import Cancelled, HighPairError
+from high_pair.formats.location import Location, resolved
 from high_pair.formats.web.settings import WebSettings
 from high_pair.review.held import HeldDocument
 
@@ -26,17 +26,17 @@ class Opener(QObject):
     def __init__(self, controller: Controller) -> None:
         super().__init__(controller)
         self._controller = controller
-        self._under_way: dict[Path, Path] = {}
+        self._under_way: dict[Location, Location] = {}
         # Those that are open and come into the review together: showing each by itself would
         # keep the window from answering where there are many.
-        self._ready: list[tuple[Path, HeldDocument]] = []
+        self._ready: list[tuple[Location, HeldDocument]] = []
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._take_ready)
         self._stops = Stops()
 
     @property
-    def under_way(self) -> tuple[Path, ...]:
+    def under_way(self) -> tuple[Location, ...]:
         """The files that are being opened."""
         return tuple(self._under_way.values())
 
@@ -48,18 +48,18 @@ class Opener(QObject):
     def _take_ready(self) -> None:
         ready, self._ready = self._ready, []
         for path, _document in ready:
-            self._under_way.pop(path.resolve(), None)
+            self._under_way.pop(resolved(path), None)
         self.changed.emit()
         if ready:
             self._controller.take_in(ready)
 
-    def open(self, paths: Sequence[Path], web: WebSettings) -> None:
+    def open(self, places: Sequence[Location], web: WebSettings) -> None:
         """Open files; each that can't be read is told, and the others go on.
 
         web: how web pages are shown.
         """
-        for path in paths:
-            if path.resolve() in self._under_way:
+        for path in places:
+            if resolved(path) in self._under_way:
                 continue
             known = self._controller.session.file_at(path)
             if known is not None:
@@ -67,8 +67,8 @@ class Opener(QObject):
             else:
                 self._open_one(path, web)
 
-    def _open_one(self, path: Path, web: WebSettings) -> None:
-        self._under_way[path.resolve()] = path
+    def _open_one(self, path: Location, web: WebSettings) -> None:
+        self._under_way[resolved(path)] = path
         self.changed.emit()
         wanted = self._stops.asked()
 
@@ -82,7 +82,7 @@ class Opener(QObject):
         def failed(error: HighPairError) -> None:
             if not wanted():
                 return
-            self._under_way.pop(path.resolve(), None)
+            self._under_way.pop(resolved(path), None)
             self.changed.emit()
             if not isinstance(error, Cancelled):
                 self._controller.failed.emit(str(error))

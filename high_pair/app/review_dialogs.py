@@ -38,7 +38,7 @@ class ReviewDialogs(QObject):
         file = self.window.current_file()
         if file is None:
             return
-        beside = folder_for(file) / f"{file.path.stem}{SUFFIX}"
+        beside = folder_for(file) / f"{Path(file.name).stem}{SUFFIX}"
         suggested = self.window.keeper.path or beside
         name, _ = QFileDialog.getSaveFileName(
             self.window, "Save the review", str(suggested), REVIEWS

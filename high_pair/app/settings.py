@@ -7,7 +7,7 @@ from pathlib import Path
 from platformdirs import user_config_path, user_data_path
 from PySide6.QtCore import QByteArray, QSettings
 
-from high_pair.formats.web.addresses import web_address
+from high_pair.formats.location import Location, WebAddress, location_of, resolved
 from high_pair.formats.web.settings import (
     DEFAULT,
     LEAST_LIMIT,
@@ -117,19 +117,19 @@ class Settings:
         self._store.setValue(f"state/{name}", value)
 
     @property
-    def recent(self) -> list[Path]:
+    def recent(self) -> list[Location]:
         """The files opened last that are still there, the newest first."""
         value = self._store.value("recent", [])
         listed = value if isinstance(value, list) else [value]
-        paths = [Path(each) for each in listed if isinstance(each, str) and each]
-        there = [path for path in paths if web_address(path) is not None or path.is_file()]
+        paths = [location_of(each) for each in listed if isinstance(each, str) and each]
+        there = [path for path in paths if isinstance(path, WebAddress) or path.is_file()]
         return there[:MOST_RECENT]
 
-    def note_recent(self, path: Path) -> None:
+    def note_recent(self, place: Location) -> None:
         """Put a file first among the recent ones."""
-        resolved = path if web_address(path) is not None else path.resolve()
-        others = [each for each in self.recent if each != resolved]
-        self._store.setValue("recent", [str(p) for p in [resolved, *others][:MOST_RECENT]])
+        first = resolved(place)
+        others = [each for each in self.recent if each != first]
+        self._store.setValue("recent", [str(each) for each in [first, *others][:MOST_RECENT]])
 
     def flush(self) -> None:
         """Write everything to disk; a folder that can't be written is no reason to stop."""

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import QApplication
 from high_pair.app.settings import Settings
 from high_pair.app.theme import apply, load_fonts
 from high_pair.app.window import Window, theme_for
+from high_pair.formats.location import Location
 from high_pair.process.host import get_ready
 
 ICON = Path(__file__).resolve().parent.parent / "data" / "icon.svg"
@@ -45,7 +46,7 @@ def _tell_fault(
     )
 
 
-def start(paths: Sequence[Path], demo: bool) -> int:
+def start(paths: Sequence[Location], demo: bool) -> int:
     """Open the window with files, and the demo files if asked for; gives the exit status."""
     # They load while the window is made.
     get_ready()

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
-from high_pair.formats.web.addresses import name_of
+from high_pair.formats.location import name_of
 
 if TYPE_CHECKING:
     from high_pair.app.controller import Controller

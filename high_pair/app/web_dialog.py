@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.formats.web.addresses import as_path, web_address
+from high_pair.formats.location import Location, location_of
 from high_pair.formats.web.settings import (
     LEAST_LIMIT,
     LEAST_ZOOM,
@@ -127,14 +127,14 @@ class WebDialog(QDialog):
         (self.address if asks_address else self.widths).setFocus()
 
     @property
-    def path(self) -> Path:
-        """The address that was typed, as a path."""
+    def location(self) -> Location:
+        """Where what was typed leads."""
         typed = self.address.text().strip()
         if typed and "://" not in typed and not Path(typed).exists():
             # People leave the beginning out.
             local = typed.startswith(("localhost", "127."))
             typed = f"{'http' if local else 'https'}://{typed}"
-        return as_path(typed)
+        return location_of(typed)
 
     @property
     def shown(self) -> WebSettings:
@@ -174,7 +174,7 @@ class WebDialog(QDialog):
                 self.problem.setText(f"There is no folder {folder}.")
                 self.folder.setFocus()
                 return
-        if self.asks_address and web_address(self.path) is None:
+        if self.asks_address and isinstance(self.location, Path):
             self.problem.setText(NO_ADDRESS)
             self.address.setFocus()
             return

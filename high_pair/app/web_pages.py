@@ -10,7 +10,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QDialog
 
 from high_pair.app.web_dialog import WebDialog
-from high_pair.formats.web.addresses import as_path, web_address
+from high_pair.formats.location import Location, location_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.review import tasks
 from high_pair.simulated.site import SITE_PAGES, SiteServer
@@ -28,18 +28,18 @@ class WebPages(QObject):
         # Serves the demo's site while it is open.
         self._site: SiteServer | None = None
 
-    def of_the_demo(self) -> list[Path]:
+    def of_the_demo(self) -> list[Location]:
         """Give the demo site's pages by their addresses on this machine, where they are served."""
         if self._site is None:
             self._site = SiteServer()
-        return [as_path(self._site.address + name) for name in SITE_PAGES]
+        return [location_of(self._site.address + name) for name in SITE_PAGES]
 
     def ask_address(self) -> None:
         """Ask for a web address to open."""
         dialog = WebDialog(self.window, self.window.settings.web, True)
         if dialog.exec() == QDialog.DialogCode.Accepted:
             self.window.settings.web = dialog.shown
-            self.window.open_paths([dialog.path])
+            self.window.open_paths([dialog.location])
 
     def ask_shown(self) -> None:
         """Ask how the web page at hand is to be shown, and open it anew so."""
@@ -47,7 +47,7 @@ class WebPages(QObject):
         shown = file.web if file is not None else None
         if shown is None:
             return
-        local = web_address(file.path) is None if file is not None else False
+        local = isinstance(file.location, Path) if file is not None else False
         dialog = WebDialog(self.window, shown, False, local=local)
         if dialog.exec() == QDialog.DialogCode.Accepted:
             self.show_anew(dialog.shown)

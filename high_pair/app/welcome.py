@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from high_pair.app.theme import font
-from high_pair.formats.web.addresses import name_of, web_address
+from high_pair.formats.location import Location, name_of
 
 
 class Welcome(QWidget):
@@ -61,7 +60,7 @@ class Welcome(QWidget):
         column.addLayout(self.recent)
         column.addStretch(3)
 
-    def show_recent(self, paths: Sequence[Path]) -> None:
+    def show_recent(self, paths: Sequence[Location]) -> None:
         """List the files opened last."""
         while self.recent.count():
             item = self.recent.takeAt(0)
@@ -71,6 +70,6 @@ class Welcome(QWidget):
         for path in paths[:5]:
             button = QPushButton(name_of(path))
             button.setProperty("flat", True)
-            button.setToolTip(web_address(path) or str(path))
+            button.setToolTip(str(path))
             button.clicked.connect(lambda _=False, path=path: self.recent_asked.emit(path))
             self.recent.addWidget(button, 0, Qt.AlignmentFlag.AlignCenter)

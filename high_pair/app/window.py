@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QMimeData, QObject, QSize, Qt
@@ -43,6 +44,7 @@ from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
 from high_pair.app.under_way import UnderWay
 from high_pair.app.web_pages import WebPages
 from high_pair.app.welcome import Welcome
+from high_pair.formats.location import Location, location_of, name_of
 from high_pair.formats.opening import (
     DECKS,
     DOCUMENTS,
@@ -51,7 +53,7 @@ from high_pair.formats.opening import (
     SUFFIXES,
     WORKBOOKS,
 )
-from high_pair.formats.web.addresses import PAGES, as_path, name_of, web_address
+from high_pair.formats.web.addresses import PAGES
 from high_pair.formats.web.settings import WebSettings
 from high_pair.review.review_file import SUFFIX
 from high_pair.review.session import OpenFile
@@ -72,14 +74,14 @@ def theme_for(name: str) -> Theme:
     return DARK if dark else LIGHT
 
 
-def dropped_paths(data: QMimeData) -> list[Path]:
+def dropped_paths(data: QMimeData) -> list[Location]:
     """Give the files and web addresses that are dropped."""
-    found = []
+    found: list[Location] = []
     for url in data.urls():
         if url.isLocalFile():
             found.append(Path(url.toLocalFile()))
         elif url.scheme() in ("http", "https"):
-            found.append(as_path(url.toString()))
+            found.append(location_of(url.toString()))
     return found
 
 
@@ -101,7 +103,7 @@ class Window(QMainWindow):
         self.bench = BenchDesk(self.theme, settings.log_path)
         self.on_bench = False
         # The file that is shown as soon as it is open; None for whichever is.
-        self._awaited: Path | None = None
+        self._awaited: Location | None = None
         self.stack = QStackedWidget()
         self.stack.addWidget(self.welcome)
         self.stack.addWidget(self.desk)
@@ -232,10 +234,11 @@ class Window(QMainWindow):
         """Give the file of the page that is shown."""
         return self.desk.file
 
-    def open_paths(self, paths: list[Path]) -> None:
+    def open_paths(self, paths: Sequence[Location]) -> None:
         """Open files for review; on the Bench, pictures are opened to pick colours from."""
-        pictures = [path for path in paths if self.on_bench and path.suffix.lower() in PICTURES]
-        reviews = [path for path in paths if path.suffix.lower() == SUFFIX]
+        files = [path for path in paths if isinstance(path, Path)]
+        pictures = [path for path in files if self.on_bench and path.suffix.lower() in PICTURES]
+        reviews = [path for path in files if path.suffix.lower() == SUFFIX]
         others = [path for path in paths if path not in pictures and path not in reviews]
         for review in reviews:
             self._awaited = None
@@ -259,8 +262,8 @@ class Window(QMainWindow):
         if file in self.controller.unsaved() and not self._may_lose([file]):
             return False
         self.controller.close_file(file.key)
-        self._awaited = file.path
-        self.controller.open([file.path], web)
+        self._awaited = file.location
+        self.controller.open([file.location], web)
         return True
 
     def open_demo(self) -> None:
@@ -270,7 +273,7 @@ class Window(QMainWindow):
 
     def ask_open(self) -> None:
         """Ask for files to open."""
-        recent = self.settings.recent
+        recent = [path for path in self.settings.recent if isinstance(path, Path)]
         folder = str(recent[0].parent) if recent else ""
         filters = (
             file_filter("All that High Pair reads", (*SUFFIXES, SUFFIX)),
@@ -290,8 +293,8 @@ class Window(QMainWindow):
         file = self.controller.session.files.get(key)
         if file is None:
             return
-        if not is_demo(file.path):
-            self.settings.note_recent(file.path)
+        if not is_demo(file.location):
+            self.settings.note_recent(file.location)
         if not file.base.pages:
             self.controller.close_file(key)
             self.show_problem(f"{file.name}: it has no pages, so there is nothing to measure.")
@@ -487,7 +490,7 @@ class Window(QMainWindow):
             noun = page_noun(file.base.pages[0].name) if count else "page"
             self.bar.file_label.setText(f"{file.name} · {plural(count, noun)}{star}")
             assumed = file.base.assumed()
-            place = web_address(file.path) or str(file.path)
+            place = str(file.location)
             self.bar.file_label.setToolTip("\n".join([place, *assumed]))
             self.setWindowTitle(f"{file.name} – High Pair")
         else:
@@ -515,7 +518,7 @@ class Window(QMainWindow):
         self.commands.recent_menu.clear()
         for path in self.settings.recent:
             action = self.commands.recent_menu.addAction(name_of(path))
-            action.setToolTip(web_address(path) or str(path))
+            action.setToolTip(str(path))
             action.triggered.connect(lambda _=False, path=path: self.open_paths([path]))
         self.commands.recent_menu.setEnabled(not self.commands.recent_menu.isEmpty())
 

@@ -10,6 +10,7 @@ from pathlib import Path
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import Document
 from high_pair.formats.documents.document import TextDocument
+from high_pair.formats.location import Location, WebAddress
 from high_pair.formats.odf.deck import MIME_TYPES as DECK_TYPES
 from high_pair.formats.odf.deck import OdfDeck
 from high_pair.formats.odf.file import OdfFile, is_odf, kind_of, read_flat
@@ -24,7 +25,7 @@ from high_pair.formats.relationships import content_type_of, main_part_of
 from high_pair.formats.sheets.workbook import Workbook
 from high_pair.formats.slides.deck import Deck
 from high_pair.formats.web import drawing
-from high_pair.formats.web.addresses import CSS, PAGES, looks_like_page, web_address
+from high_pair.formats.web.addresses import CSS, PAGES, looks_like_page
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.formats.web.web_file import WebFile
 from high_pair.formats.writing import named
@@ -90,10 +91,10 @@ def open_saved(target: Path, document: Document) -> Document:
     if isinstance(document, WebFile):
         if target.suffix.lower() == CSS:
             sheet = target.read_text("utf-8")
-            return WebFile(document.path, document.settings, sheet)
+            return WebFile(document.location, document.settings, sheet)
         # What the page may load its copy may, wherever that lies.
-        own = str(document.path.resolve().parent)
-        folders = (own, *document.settings.folders)
+        own = (str(document.path.resolve().parent),) if document.path is not None else ()
+        folders = (*own, *document.settings.folders)
         return WebFile(target, replace(document.settings, folders=folders))
     return open_document(target)
 
@@ -104,11 +105,12 @@ def shown_as(document: Document) -> WebSettings | None:
     return document.settings if page and isinstance(document, WebFile) else None
 
 
-def copy_suffixes(document: Document, path: Path) -> tuple[str, ...]:
+def copy_suffixes(document: Document, path: Location) -> tuple[str, ...]:
     """List the suffixes of what can be saved of a document, the usual one first."""
+    suffix = path.suffix if isinstance(path, Path) else ""
     if isinstance(document, WebFile) and document.drawing_size is None:
-        return (path.suffix or PAGES[0], CSS) if document.local else (CSS,)
-    return (path.suffix,)
+        return (suffix or PAGES[0], CSS) if document.local else (CSS,)
+    return (suffix,)
 
 
 def mends_as_sheet(document: Document) -> str | None:
@@ -118,12 +120,12 @@ def mends_as_sheet(document: Document) -> str | None:
     return document.style_sheet()
 
 
-def open_document(path: Path, web: WebSettings = DEFAULT) -> Document:
+def open_document(path: Location, web: WebSettings = DEFAULT) -> Document:
     """Open a file or a web address; what a file is is told from its contents.
 
     web: how a web page is shown. Raises UnreadableFile.
     """
-    if web_address(path) is not None:
+    if isinstance(path, WebAddress):
         return WebFile(path, web)
     _check_file(path)
     start = _start_of(path)

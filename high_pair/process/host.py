@@ -75,13 +75,14 @@ USUAL = Budget()
 SECONDS, SECONDS_A_MEGABYTE = 60.0, 60.0
 
 
-def budget_for(path: Path, times: float = 1.0) -> Budget:
+def budget_for(place: object, times: float = 1.0) -> Budget:
     """Give what a call on a file may use, which grows with the file.
 
-    times: how much more a call may use that tries many changes of pages known to be sound.
+    place: its path, or what is no file's; times: how much more a call may use that
+    tries many changes of pages known to be sound.
     """
     try:
-        size = path.stat().st_size
+        size = place.stat().st_size if isinstance(place, Path) else 0
     except OSError:
         size = 0
     return replace(USUAL, seconds=times * (SECONDS + SECONDS_A_MEGABYTE * size / MEGABYTE))

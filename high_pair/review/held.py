@@ -20,8 +20,9 @@ from high_pair.colour.srgb import Bytes
 from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import Cancelled, HighPairError, UnreadableFile
 from high_pair.formats.document import PageInfo
+from high_pair.formats.location import Location, name_of, suffix_of
 from high_pair.formats.web import drawing
-from high_pair.formats.web.addresses import is_page, name_of
+from high_pair.formats.web.addresses import is_page
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.process.host import CallProblem, Host, budget_for
 from high_pair.review import tasks
@@ -59,14 +60,14 @@ class Processes:
 
     def open(
         self,
-        path: Path,
+        location: Location,
         web: WebSettings = DEFAULT,
         stopped: Callable[[], bool] = lambda: False,
     ) -> HeldDocument:
         """Open a file or a web address. Raises UnreadableFile, and Cancelled when stopped."""
-        source = Source(next(self._keys), path, web)
+        source = Source(next(self._keys), location, web)
         try:
-            found = run(self.host(source), Wanted(source), facts, path, stopped=stopped)
+            found = run(self.host(source), Wanted(source), facts, location, stopped=stopped)
         except BaseException:
             self.close(source)
             raise
@@ -95,7 +96,7 @@ class Processes:
             if source.key in self._closed or self._ended:
                 raise Cancelled("The file was closed.")
             host = self._hosts.pop(source.key, None)
-            if host is None and _needs_engine(source.path):
+            if host is None and _needs_engine(source.location):
                 host = self._of_pages = self._of_pages or Host()
             self._hosts[source.key] = host = host or Host()
             others = dict.fromkeys(each for each in self._hosts.values() if each is not host)
@@ -130,9 +131,9 @@ class Processes:
             host.close()
 
 
-def _needs_engine(path: Path) -> bool:
+def _needs_engine(location: Location) -> bool:
     """Tell whether the browser engine shows a file, of which one process is enough."""
-    return is_page(path) or path.suffix.lower() == drawing.SUFFIX
+    return is_page(location) or suffix_of(location) == drawing.SUFFIX
 
 
 def _let_go(host: Host, key: int) -> None:
@@ -156,7 +157,7 @@ def run(
 
     Raises what the task does; where the process doesn't live to answer, UnreadableFile.
     """
-    path = wanted.source.path
+    location = wanted.source.location
     try:
         return host.call(
             carry_out,
@@ -165,10 +166,10 @@ def run(
             arguments,
             stopped=stopped,
             told=told,
-            budget=budget_for(path, TRYING if task in MANY_TRIALS else 1.0),
+            budget=budget_for(location, TRYING if task in MANY_TRIALS else 1.0),
         )
     except CallProblem as problem:
-        raise UnreadableFile(name_of(path), f"it {problem}.") from problem
+        raise UnreadableFile(name_of(location), f"it {problem}.") from problem
 
 
 @dataclass(frozen=True)

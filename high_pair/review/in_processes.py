@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from high_pair.errors import FileProblem, HighPairError, UnreadableFile
-from high_pair.formats.web.addresses import name_of
+from high_pair.formats.location import Location, name_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.host import CallProblem, Host, budget_for
 from high_pair.review.parallel import LONG_DOCUMENT, PagePool
@@ -34,7 +34,7 @@ class ToReview:
     pictures is looked for.
     """
 
-    path: Path
+    path: Location
     web: WebSettings
     level: str
     find_text: bool = False
@@ -44,7 +44,7 @@ class ToReview:
 class ReviewedFile:
     """A file's report, as bytes that `write_report` knows; without, what was wrong with it."""
 
-    path: Path
+    path: Location
     report: bytes | None
     error: str = ""
     falls_short: bool = False

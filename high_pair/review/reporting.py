@@ -9,6 +9,7 @@ from pathlib import Path
 from high_pair.edits.as_json import edit_out
 from high_pair.edits.merging import changed_by
 from high_pair.formats.document import Document
+from high_pair.formats.location import Location
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.remedies import Remedy
 from high_pair.remedy.wishes import WISHES, Wishes
@@ -87,7 +88,7 @@ class Mended:
 
 def mend_document(
     document: Document,
-    path: Path,
+    location: Location,
     pages: Sequence[PageReview],
     target: Path,
     asked: Asked,
@@ -97,7 +98,7 @@ def mend_document(
     """Mend every text that falls short on a document's pages, and save and measure a copy.
 
     With another colour where one serves, else with an overlay behind the text.
-    path: of the document. Raises FileProblem when the copy can't be written.
+    location: of the document. Raises FileProblem when the copy can't be written.
     """
     planned = plan(document, pages, asked, wishes, stopped)
     edits = planned.edits
@@ -105,7 +106,7 @@ def mend_document(
     fell = [p for page in pages for p in page.pairs if p.verdict is Verdict.FALLS_SHORT]
     changed = at_addresses(fell, changed_by(edits))
     touched = document.pages_touched(edits) if edits else frozenset()
-    copy = save_copy(mended, target, path, changed, touched, asked, stopped)
+    copy = save_copy(mended, target, location, changed, touched, asked, stopped)
     known = [page for page in pages if page.page not in touched]
     short = sum(
         pair.verdict is Verdict.FALLS_SHORT for page in (*copy.pages, *known) for pair in page.pairs

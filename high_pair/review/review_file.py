@@ -17,7 +17,7 @@ from typing import IO, Any
 from high_pair.edits.as_json import edit_in, edit_out, number, text
 from high_pair.edits.kinds import Edit
 from high_pair.errors import FileProblem, UnreadableFile
-from high_pair.formats.web.addresses import as_path, web_address
+from high_pair.formats.location import Location, WebAddress, location_of
 from high_pair.formats.web.settings import (
     LEAST_LIMIT,
     LEAST_ZOOM,
@@ -49,7 +49,7 @@ class KeptFile:
     web: how a web page is shown, None of another file.
     """
 
-    path: Path
+    location: Location
     digest: str
     web: WebSettings | None = None
 
@@ -72,13 +72,13 @@ class KeptReview:
     decisions: tuple[KeptDecision, ...]
 
 
-def digest_of(path: Path) -> str:
+def digest_of(location: Location) -> str:
     """Give the digest of a file's content, empty when it can't be read."""
-    if web_address(path) is not None:
+    if isinstance(location, WebAddress):
         return ""
     found = hashlib.sha256()
     try:
-        with path.open("rb") as stream:
+        with location.open("rb") as stream:
             while chunk := stream.read(CHUNK):
                 found.update(chunk)
     except OSError:
@@ -108,7 +108,7 @@ def contents_of(review: KeptReview, folder: Path) -> dict[str, Any]:
 
 
 def _file_out(file: KeptFile, folder: Path) -> dict[str, Any]:
-    told: dict[str, Any] = {"path": _relative(file.path, folder), "digest": file.digest}
+    told: dict[str, Any] = {"path": _relative(file.location, folder), "digest": file.digest}
     if file.web is not None:
         told["web"] = {**asdict(file.web), "widths": list(file.web.widths)}
         # A review file may come from a stranger: it opens no folder to a page.
@@ -117,8 +117,8 @@ def _file_out(file: KeptFile, folder: Path) -> dict[str, Any]:
 
 
 def _file_in(told: Mapping[str, Any], folder: Path) -> KeptFile:
-    path = text(told, "path")
-    kept = as_path(path) if web_address(as_path(path)) else folder / path
+    location = location_of(text(told, "path"))
+    kept = folder / location if isinstance(location, Path) else location
     return KeptFile(kept, text(told, "digest"), _web_in(told.get("web")))
 
 
@@ -133,10 +133,9 @@ def _web_in(told: Any) -> WebSettings | None:
     return WebSettings(widths, told["dark"], zoom, limit, told["states"])
 
 
-def _relative(path: Path, folder: Path) -> str:
-    address = web_address(path)
-    if address is not None:
-        return address
+def _relative(path: Location, folder: Path) -> str:
+    if isinstance(path, WebAddress):
+        return path.url
     try:
         return Path(os.path.relpath(path.resolve(), folder.resolve())).as_posix()
     except ValueError:

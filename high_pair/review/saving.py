@@ -8,6 +8,7 @@ from pathlib import Path
 
 from high_pair.errors import Cancelled
 from high_pair.formats.document import Document
+from high_pair.formats.location import Location
 from high_pair.formats.opening import open_saved
 from high_pair.formats.writing import refuse_source
 from high_pair.measure.pairs import Asked, Pair
@@ -40,7 +41,7 @@ class SavedCopy:
 def save_copy(
     document: Document,
     target: Path,
-    source: Path,
+    source: Location,
     changed: Sequence[Pair],
     pages: Iterable[int],
     asked: Asked,
@@ -51,7 +52,7 @@ def save_copy(
     changed: the pairs that edits are about, as they were before. Raises UnwritableFile
     when the target is the source, which is never written, or can't be written.
     """
-    refuse_source(target, [source])
+    refuse_source(target, [source] if isinstance(source, Path) else [])
     document.save(target)
     copy = open_saved(target, document)
     try:

@@ -10,11 +10,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from pathlib import Path
 from typing import Generic, Protocol, Self, TypeVar
 
 from high_pair.edits.kinds import Edit, SetAside
 from high_pair.errors import HighPairError
+from high_pair.formats.location import Location, resolved
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.alike import Alike, alike_groups
 from high_pair.measure.pairs import Asked, Pair
@@ -60,7 +60,7 @@ class OpenFile(Generic[D]):
     """
 
     key: int
-    path: Path
+    location: Location
     base: D
     document: D
     editions: list[int]
@@ -138,12 +138,12 @@ class Session(Generic[D]):
     kept: tuple[Decision, ...] = ()
     _next_key: int = 1
 
-    def add(self, path: Path, document: D, web: WebSettings | None = None) -> OpenFile[D]:
+    def add(self, location: Location, document: D, web: WebSettings | None = None) -> OpenFile[D]:
         """Take a file into the review; all its pages are due."""
         count = len(document.pages)
         file = OpenFile(
             self._next_key,
-            path,
+            location,
             document,
             document,
             [0] * count,
@@ -160,10 +160,10 @@ class Session(Generic[D]):
         self.history = self.history.without_file(key)
         file.base.close()
 
-    def file_at(self, path: Path) -> OpenFile[D] | None:
-        """Give the open file of a path, if it is open."""
-        resolved = path.resolve()
-        return next((f for f in self.files.values() if f.path.resolve() == resolved), None)
+    def file_at(self, location: Location) -> OpenFile[D] | None:
+        """Give the open file of a location, if it is open."""
+        wanted = resolved(location)
+        return next((f for f in self.files.values() if resolved(f.location) == wanted), None)
 
     def kept_review(self, digests: Mapping[int, str]) -> KeptReview:
         """Give what a review file holds of it; digests: of the files' content, by their keys."""
@@ -171,7 +171,7 @@ class Session(Generic[D]):
         return KeptReview(
             self.asked,
             tuple(
-                KeptFile(file.path, digests.get(file.key, ""), file.web)
+                KeptFile(file.location, digests.get(file.key, ""), file.web)
                 for file in self.files.values()
             ),
             tuple(

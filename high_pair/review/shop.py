@@ -18,9 +18,9 @@ from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.document import Document, PageInfo, for_trial, made_whole
+from high_pair.formats.location import Location, WebAddress, name_of
 from high_pair.formats.opening import copy_suffixes, shown_as
 from high_pair.formats.picture.picture_file import PictureFile
-from high_pair.formats.web.addresses import name_of, web_address
 from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.serving import Call
@@ -40,7 +40,7 @@ class Source:
     """
 
     key: int
-    path: Path
+    location: Location
     web: WebSettings
     version: tuple[int, int] | None = None
 
@@ -81,16 +81,16 @@ class Facts:
     boxes: Boxes
 
 
-def version_of(path: Path) -> tuple[int, int]:
+def version_of(location: Location) -> tuple[int, int]:
     """Give a file's size and time of change, by which its versions are told apart."""
-    if web_address(path) is not None:
+    if isinstance(location, WebAddress):
         # A page from the web has no version that could be told beforehand.
         return (0, 0)
     try:
-        status = path.stat()
+        status = location.stat()
     except OSError as error:
         raise UnreadableFile(
-            path.name, "there is no such file. Check its name, or open it again."
+            location.name, "there is no such file. Check its name, or open it again."
         ) from error
     return status.st_size, status.st_mtime_ns
 
@@ -158,25 +158,27 @@ def _opened(call: Call, source: Source) -> _Opened:
     shelf: dict[int, _Opened] = call.kept.setdefault("documents", {})
     found = shelf.get(source.key)
     if found is None:
-        version = version_of(source.path)
+        version = version_of(source.location)
         if source.version is not None and version != source.version:
-            raise UnreadableFile(name_of(source.path), CHANGED)
-        document = open_document(source.path, source.web)
-        if version_of(source.path) != version:
+            raise UnreadableFile(name_of(source.location), CHANGED)
+        document = open_document(source.location, source.web)
+        if version_of(source.location) != version:
             document.close()
-            raise UnreadableFile(source.path.name, "it changed while it was opened. Try again.")
-        found = shelf[source.key] = _Opened(document, version, _inode_of(source.path))
-    elif _inode_of(source.path) == found.inode and version_of(source.path) != found.version:
+            raise UnreadableFile(document.name, "it changed while it was opened. Try again.")
+        found = shelf[source.key] = _Opened(document, version, _inode_of(source.location))
+    elif _inode_of(source.location) == found.inode and version_of(source.location) != found.version:
         # Written over where it lies: what is still to be read of it is another file's. One that
         # is gone, or has another in its place, is held open and stays what it was.
         let_go(call, source.key)
-        raise UnreadableFile(name_of(source.path), CHANGED)
+        raise UnreadableFile(name_of(source.location), CHANGED)
     return found
 
 
-def _inode_of(path: Path) -> int:
+def _inode_of(location: Location) -> int:
+    if isinstance(location, WebAddress):
+        return 0
     try:
-        return path.stat().st_ino
+        return location.stat().st_ino
     except OSError:
         return 0
 
@@ -199,17 +201,17 @@ def let_go(call: Call, key: int) -> None:
         found.base.close()
 
 
-def facts(work: Work, path: Path) -> Facts:
+def facts(work: Work, location: Location) -> Facts:
     """A task: tell what is known of a document."""
     document = work.document
     return Facts(
         document.name,
         document.kind,
         document.pages,
-        version_of(path),
+        version_of(location),
         document.assumed(),
         shown_as(document),
-        copy_suffixes(document, path),
+        copy_suffixes(document, location),
         made_whole(document),
         list_boxes(work),
     )

@@ -15,7 +15,7 @@ from pathlib import Path
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
-from high_pair.formats.web.addresses import name_of, web_address
+from high_pair.formats.location import Location, name_of
 from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import COVERAGE, Asked
@@ -42,7 +42,7 @@ class _Opened:
     boxes: int
 
 
-def _opened(call: Call, path: Path, web: WebSettings, find_text: bool) -> _Opened:
+def _opened(call: Call, path: Location, web: WebSettings, find_text: bool) -> _Opened:
     found: _Opened | None = call.kept.get(OPEN)
     if found is None:
         call.on_stop = interrupt_engines
@@ -59,18 +59,18 @@ def _opened(call: Call, path: Path, web: WebSettings, find_text: bool) -> _Opene
     return found
 
 
-def begin(call: Call, path: Path, web: WebSettings, find_text: bool) -> tuple[int, bool]:
+def begin(call: Call, path: Location, web: WebSettings, find_text: bool) -> tuple[int, bool]:
     """Open a file; gives its number of pages, and whether another process may measure some.
 
     find_text: boxes are drawn round text that is found in pictures; raises NoFinder
     where that can't be done. Raises UnreadableFile.
     """
     opened = _opened(call, path, web, find_text)
-    return len(opened.document.pages), not opened.boxes and web_address(path) is None
+    return len(opened.document.pages), not opened.boxes and isinstance(path, Path)
 
 
 def page(
-    call: Call, path: Path, web: WebSettings, find_text: bool, number: int, level: str
+    call: Call, path: Location, web: WebSettings, find_text: bool, number: int, level: str
 ) -> bytes:
     """Measure a page, from 0; gives a `PageReview` for `report` or `remedy`."""
     opened = _opened(call, path, web, find_text)
@@ -84,12 +84,12 @@ def _pages(data: Sequence[bytes]) -> list[PageReview]:
 
 
 def report(
-    call: Call, path: Path, pages: Sequence[bytes], level: str, with_remedies: bool
+    call: Call, path: Location, pages: Sequence[bytes], level: str, with_remedies: bool
 ) -> tuple[bytes, bool]:
     """Put together the report of the file that is open; tells whether anything falls short."""
     document = call.kept[OPEN].document
     asked = Asked(Level(level), COVERAGE)
-    name = web_address(path) or str(path)
+    name = str(path)
     file = review_document(document, name, _pages(pages), asked, with_remedies)
     short = any(pair.verdict is Verdict.FALLS_SHORT for pair in file.pairs)
     return pickle.dumps(file), short
@@ -107,7 +107,7 @@ def write(
 
 
 def remedy(
-    call: Call, path: Path, pages: Sequence[bytes], target: Path, level: str, wishes: Wishes
+    call: Call, path: Location, pages: Sequence[bytes], target: Path, level: str, wishes: Wishes
 ) -> MendedFile:
     """Mend the file that is open, in a copy. Raises FileProblem."""
     asked = Asked(Level(level), COVERAGE)

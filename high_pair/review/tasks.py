@@ -13,6 +13,7 @@ from high_pair.colour.srgb import Bytes
 from high_pair.edits.kinds import Edit
 from high_pair.errors import Cancelled
 from high_pair.formats.document import Document, shown_part
+from high_pair.formats.location import Location
 from high_pair.formats.opening import mends_as_sheet
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.shortfall import shortfall_mask
@@ -150,7 +151,7 @@ def find_text(work: Work, pages: Sequence[int]) -> Sequence[Edit]:
 
 
 def save(
-    work: Work, target: Path, source: Path, changed: Sequence[Pair], asked: Asked
+    work: Work, target: Path, source: Location, changed: Sequence[Pair], asked: Asked
 ) -> SavedCopy:
     """Write a copy and measure its pages that changed."""
     pages = work.base.pages_touched(work.edits)

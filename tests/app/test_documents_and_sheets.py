@@ -107,7 +107,7 @@ class Notice(OpenedTest):
     def test_larger_letters_leave_the_number_of_pages_as_it_is(self):
         from high_pair.edits.kinds import Restyle
 
-        document = open_document(self.file.path)
+        document = open_document(self.file.location)
         self.addCleanup(document.close)
         edits = [Restyle(f"word/document.xml#p={n}/r=1", 60.0) for n in (3, 8)]
         self.assertEqual(len(document.edited(edits).pages), len(document.pages))

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 from high_pair.app.copies import suggested_copy
 from high_pair.app.web_dialog import NO_ADDRESS, WebDialog
 from high_pair.app.window import dropped_paths
-from high_pair.formats.web.addresses import as_path
+from high_pair.formats.location import location_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.review.review_file import load_review
 from high_pair.simulated.site import SITE, SITE_PAGES, SiteServer
@@ -195,7 +195,7 @@ class PagesInTheWindow(OpenedTest):
     def test_a_page_that_isnt_there_is_said(self):
         told = []
         self.window.controller.failed.connect(told.append)
-        self.open(as_path("http://127.0.0.1:9/none.html"))
+        self.open(location_of("http://127.0.0.1:9/none.html"))
         self.assertTrue(told and "none.html" in told[0])
         self.assertEqual(self.window.controller.session.files, {})
 
@@ -234,7 +234,7 @@ class Addresses(OpenedTest):
         self.assertEqual(suggested_copy(self.file).suffix, ".css")
 
     def test_it_is_shown_anew_in_other_widths(self):
-        self.window.controller.open([as_path(self.server.address + "news.html")], AT_REST)
+        self.window.controller.open([location_of(self.server.address + "news.html")], AT_REST)
         self.settle()
         self.window.web_pages.show_anew(WebSettings((400,), states=False))
         self.settle()
@@ -244,7 +244,7 @@ class Addresses(OpenedTest):
         # Nobody listens long enough here to answer: the page is waited for until it is stopped.
         with socket.create_server(("127.0.0.1", 0)) as silent:
             address = f"http://127.0.0.1:{silent.getsockname()[1]}/slow.html"
-            self.window.open_paths([as_path(address)])
+            self.window.open_paths([location_of(address)])
             end = time.monotonic() + 3
             while time.monotonic() < end:
                 self.application.processEvents()
@@ -257,7 +257,7 @@ class Addresses(OpenedTest):
         self.assertEqual(self.window.controller.session.files, {})
         self.assertFalse(self.window.foot.stop_button.isVisible())
         # And the engine goes on with the next page.
-        self.window.controller.open([as_path(self.server.address + "news.html")], AT_REST)
+        self.window.controller.open([location_of(self.server.address + "news.html")], AT_REST)
         self.settle()
         self.assertEqual(self.file.name, "news.html")
 
@@ -271,11 +271,11 @@ class Addresses(OpenedTest):
             ]
         )
         self.assertEqual(
-            dropped_paths(data), [as_path(self.server.address), self.folder / "a.html"]
+            dropped_paths(data), [location_of(self.server.address), self.folder / "a.html"]
         )
 
     def test_the_mends_of_a_served_page_are_saved_as_a_style_sheet_and_measured(self):
-        self.window.controller.open([as_path(self.server.address + "news.html")], AT_REST)
+        self.window.controller.open([location_of(self.server.address + "news.html")], AT_REST)
         self.settle()
         self.go_to("News from")
         self.press(Qt.Key.Key_1)
@@ -292,9 +292,9 @@ class Addresses(OpenedTest):
         self.window.open_paths([first, second])
         self.settle()
         self.assertEqual(len(self.window.controller.session.files), 2)
-        self.assertEqual(self.desk.file.path, first)
+        self.assertEqual(self.desk.file.location, first)
         self.open(second)
-        self.assertEqual(self.desk.file.path, second)
+        self.assertEqual(self.desk.file.location, second)
 
     def test_the_demo_opens_the_site_by_its_address(self):
         with unittest.mock.patch.object(self.window.controller, "open") as opened:

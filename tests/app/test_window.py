@@ -166,7 +166,7 @@ class Opening(DeskTest):
         before = self.session.files[demo].document
         path = self.pale()
         self.open(path)
-        self.assertEqual(self.desk.file.path, path)
+        self.assertEqual(self.desk.file.location, path)
         self.assertIsNone(self.desk.pair)
         self.assertIsNone(self.desk.panel.pair)
         self.press(Qt.Key.Key_Return)

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
-from high_pair.formats.web.addresses import as_path
+from high_pair.formats.location import location_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.formats.web.web_file import WebFile
 from high_pair.wcag.verdicts import Verdict
@@ -178,7 +178,7 @@ class HostilePages(PageFolder):
 
     def test_after_each_of_them_the_engine_goes_on(self) -> None:
         with self.assertRaises(UnreadableFile):
-            WebFile(as_path("http://127.0.0.1:9/"), SHORT)
+            WebFile(location_of("http://127.0.0.1:9/"), SHORT)
         self.assertTrue(text_pairs(self.pairs(whole("<p>Words</p>")), "Words"))
 
     def test_broken_markup_is_read_as_browsers_do(self) -> None:
@@ -205,7 +205,7 @@ class ReachingOut(PageFolder):
         self.addCleanup(self.server.close)
 
     def address(self, path: str) -> Path:
-        return as_path(self.server.address + path)
+        return location_of(self.server.address + path)
 
     def test_a_file_asks_nobody_and_says_what_it_left_out(self) -> None:
         at = self.server.address
@@ -245,7 +245,7 @@ class ReachingOut(PageFolder):
 
     def test_nobody_there_is_an_error_that_says_what_to_do(self) -> None:
         with self.assertRaisesRegex(UnreadableFile, "Check the address"):
-            open_document(as_path("http://127.0.0.1:9/"), SHORT)
+            open_document(location_of("http://127.0.0.1:9/"), SHORT)
 
     def test_an_error_of_the_server_is_said(self) -> None:
         file = open_document(self.address("/missing"), SHORT)

@@ -13,7 +13,7 @@ import unittest
 from pathlib import Path
 
 from high_pair.formats import open_document
-from high_pair.formats.web.addresses import as_path
+from high_pair.formats.location import location_of
 from high_pair.formats.web.engine_process import FILES, shared_engine
 from high_pair.formats.web.settings import WebSettings
 from tests.web_pages import PageFolder, pairs_of, text_pairs, whole
@@ -164,7 +164,9 @@ class NoNetwork(PageFolder):
         with http.server.ThreadingHTTPServer(("127.0.0.1", 0), Handler) as server:
             threading.Thread(target=server.serve_forever, daemon=True).start()
             self.addCleanup(server.shutdown)
-            file = open_document(as_path(f"http://127.0.0.1:{server.server_address[1]}/"), QUICK)
+            file = open_document(
+                location_of(f"http://127.0.0.1:{server.server_address[1]}/"), QUICK
+            )
             self.addCleanup(file.close)
             shown = [pair.text for pair in pairs_of(file)]
             self.assertIn("REFUSED", shown)

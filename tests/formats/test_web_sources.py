@@ -16,13 +16,8 @@ from PIL import Image
 from high_pair.edits.kinds import RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.errors import EditError, UnwritableFile
 from high_pair.formats import open_document
-from high_pair.formats.web.addresses import (
-    as_path,
-    looks_like_page,
-    name_of,
-    target_of,
-    web_address,
-)
+from high_pair.formats.location import WebAddress, location_of, name_of
+from high_pair.formats.web.addresses import looks_like_page, target_of
 from high_pair.formats.web.css_source import find, moved_urls, plain_selector, urls_in
 from high_pair.formats.web.html_source import PageSource, mover
 from high_pair.formats.web.mends import hex_of
@@ -181,13 +176,22 @@ class PagesAsText(unittest.TestCase):
         for same in ("#y", "http://z/", "/x", "data:,", "mailto:a@b", "//h/x", ""):
             self.assertEqual(move(same), same)
 
-    def test_web_addresses_live_among_paths(self) -> None:
-        path = as_path("http://localhost:80/a/b.html?c=d")
-        self.assertEqual(web_address(path), "http://localhost:80/a/b.html?c=d")
-        self.assertEqual(web_address(as_path("https://host")), "https://host")
-        self.assertIsNone(web_address(Path("http.html")))
-        self.assertEqual(name_of(path), "b.html")
-        self.assertEqual(name_of(as_path("http://host/")), "host")
+    def test_web_addresses_are_kept_letter_by_letter(self) -> None:
+        for url in (
+            "http://localhost:80/a/b.html?c=d",
+            "https://host",
+            "http://host/dir/",
+            "http://host/?next=https://other//x",
+            "http://host/a//b",
+            "http://host/#/route/",
+        ):
+            self.assertEqual(location_of(f" {url} "), WebAddress(url))
+        self.assertEqual(str(location_of("HTTPS://Host/A")), "https://Host/A")
+        # As an earlier version kept them.
+        self.assertEqual(location_of("http:/host/dir"), WebAddress("http://host/dir"))
+        self.assertEqual(location_of("http.html"), Path("http.html"))
+        self.assertEqual(name_of(location_of("http://localhost:80/a/b.html?c=d")), "b.html")
+        self.assertEqual(name_of(location_of("http://host/")), "host")
 
     def test_selectors_are_told_from_what_else_an_address_says(self) -> None:
         self.assertEqual(target_of("page#main>p/text=1-2"), "main>p")
@@ -372,7 +376,7 @@ class TheDemoSite(unittest.TestCase):
     def test_served_it_measures_as_the_files_do(self) -> None:
         server = SiteServer()
         self.addCleanup(server.close)
-        served = open_document(as_path(server.address + "fares.html"), QUICK)
+        served = open_document(location_of(server.address + "fares.html"), QUICK)
         self.addCleanup(served.close)
         local = open_document(SITE / "fares.html", QUICK)
         self.addCleanup(local.close)

@@ -112,7 +112,7 @@ class ThereAndBack(unittest.TestCase):
         moved.mkdir()
         (moved / "work.highpair").write_bytes(self.path.read_bytes())
         found = load_review(moved / "work.highpair")
-        self.assertEqual(found.files[0].path, moved / "decks" / "briefing.pptx")
+        self.assertEqual(found.files[0].location, moved / "decks" / "briefing.pptx")
 
     def test_a_second_save_is_the_same_to_the_byte(self):
         review = KeptReview(Asked(), (KeptFile(self.folder / "a.pptx", ""),), ())

@@ -140,7 +140,7 @@ class SessionTest(unittest.TestCase):
         one = self.open(shape(body(run(inner=PALE))), "one.pptx")
         two = self.open(shape(body(run(inner=PALE))), "two.pptx")
         self.assertEqual({look.file for look in self.session.looks(Verdict.FALLS_SHORT)}, {1, 2})
-        self.assertIs(self.session.file_at(two.path), two)
+        self.assertIs(self.session.file_at(two.location), two)
         self.session.remove(one.key)
         self.assertEqual({look.file for look in self.session.looks(Verdict.FALLS_SHORT)}, {2})
 
@@ -160,7 +160,7 @@ class SessionTest(unittest.TestCase):
         self.session.decide(file.key, "recolour", [RecolourText(address, (0x59, 0x59, 0x59))])
         target = self.folder.path / "copy.pptx"
         changed = self.session.changed_pairs(file.key)
-        copy = save_copy(file.document, target, file.path, changed, [0], self.session.asked)
+        copy = save_copy(file.document, target, file.location, changed, [0], self.session.asked)
         self.assertEqual(copy.words, "1 of 1 changed pair passes in the saved file")
         self.assertAlmostEqual(
             copy.pages[0].pairs[0].ratio, ratio_by_hand("595959", "FFFFFF"), delta=0.001

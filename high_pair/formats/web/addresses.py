@@ -1,8 +1,4 @@
-"""Addresses of web pages among paths of files, and addresses within a page.
-
-A review names what it opens by paths. A web address as a path has lost one of
-its slashes, which is put back here.
-"""
+"""Addresses of pages that are files, and addresses within a page."""
 
 from __future__ import annotations
 
@@ -11,49 +7,26 @@ import re
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
-from high_pair.formats.writing import named
+from high_pair.formats.location import Location, WebAddress, suffix_of
 
 PAGES = (".html", ".htm", ".xhtml", ".xht", ".shtml")
 CSS = ".css"
 MEMBER = "page"
-_ADDRESS = re.compile(r"^(https?):/+(?=[^/])", re.IGNORECASE)
 _TEXT = re.compile(
     r"^page#(?P<target>.+?)"
     r"(?:/(?:text|value|picture|frame|border|focus)=\d+(?:-\d+)?|/icon=(?:1|fill|stroke))?$"
 )
 
 
-def web_address(path: Path) -> str | None:
-    """Give the web address that a path stands for, None where it is a file's."""
-    text = str(path)
-    match = _ADDRESS.match(text)
-    return f"{match.group(1).lower()}://{text[match.end() :]}" if match else None
-
-
-def as_path(text: str) -> Path:
-    """Give the path that stands for what was typed: a file's or a web address."""
-    return Path(text.strip())
-
-
-def is_page(path: Path) -> bool:
-    """Tell whether a path is named as a web page."""
-    return web_address(path) is not None or path.suffix.lower() in PAGES
+def is_page(location: Location) -> bool:
+    """Tell whether something lies on the web, or is named as a page."""
+    return isinstance(location, WebAddress) or suffix_of(location) in PAGES
 
 
 def looks_like_page(start: bytes) -> bool:
     """Tell whether a file begins as an HTML page does."""
     text = start.lstrip(b"\xef\xbb\xbf \t\r\n").lower()
     return text.startswith((b"<!doctype html", b"<html")) or b"<html" in text[:1024]
-
-
-def name_of(path: Path) -> str:
-    """Give the name by which the user knows a page."""
-    address = web_address(path)
-    if address is None:
-        return named(path)
-    parts = urlsplit(address)
-    last = unquote(parts.path.rstrip("/").rpartition("/")[2])
-    return last or parts.netloc
 
 
 def file_address(path: Path) -> str:

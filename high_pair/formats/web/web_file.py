@@ -18,16 +18,9 @@ import numpy as np
 from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.formats.document import PageInfo, Shown
+from high_pair.formats.location import Location, name_of
 from high_pair.formats.web import drawing
-from high_pair.formats.web.addresses import (
-    CSS,
-    file_address,
-    in_page,
-    in_words,
-    name_of,
-    target_of,
-    web_address,
-)
+from high_pair.formats.web.addresses import CSS, file_address, in_page, in_words, target_of
 from high_pair.formats.web.css_source import find
 from high_pair.formats.web.engine_process import (
     FILES,
@@ -119,14 +112,17 @@ class WebFile:
     # The width and height of a drawing that is shown alone, None of a page.
     drawing_size: tuple[float, float] | None = None
 
-    def __init__(self, path: Path, settings: WebSettings = DEFAULT, sheet: str = "") -> None:
+    def __init__(
+        self, location: Location, settings: WebSettings = DEFAULT, sheet: str = ""
+    ) -> None:
         """Load a page in all widths. Raises UnreadableFile."""
-        self.name = name_of(path)
-        self.path = path
+        self.name = name_of(location)
+        self.location = location
         self.settings = settings
         self.sheet = sheet
-        self.address = web_address(path) or file_address(path)
-        self.local = web_address(path) is None
+        path = location if isinstance(location, Path) else None
+        self.path = path
+        self.address = file_address(path) if path is not None else str(location)
         self._mends: Mends | None = None
         # What the engine told of each page as it is in the file, without its paintings.
         self._first: dict[int, Taken] = {}
@@ -134,8 +130,8 @@ class WebFile:
         self._scripts = True
         self._notes: list[str] = []
         self.pictures = Pictures(_no_picture)
-        if self.local:
-            self._check_file()
+        if path is not None:
+            self._check_file(path)
             if path.suffix.lower() == drawing.SUFFIX:
                 self.kind = drawing.KIND
                 self.drawing_size = drawing.size_of(path)
@@ -143,7 +139,7 @@ class WebFile:
                 self.settings = settings = WebSettings(
                     (width,), limit=settings.limit, states=False, folders=settings.folders
                 )
-        self._sources = SourceFiles(path if self.local else None)
+        self._sources = SourceFiles(path)
         self._visit = uuid.uuid4().hex
         self._engine: Engine = shared_engine(FILES if self.local else WEB)
         self._engine.begin()
@@ -160,11 +156,16 @@ class WebFile:
             self._page(width, taken) for width, taken in zip(settings.widths, first, strict=True)
         )
 
-    def _check_file(self) -> None:
+    @property
+    def local(self) -> bool:
+        """Whether it is a file."""
+        return self.path is not None
+
+    def _check_file(self, path: Path) -> None:
         try:
-            if self.path.stat().st_size > MOST_BYTES:
+            if path.stat().st_size > MOST_BYTES:
                 raise UnreadableFile(self.name, "it is larger than is read.")
-            with self.path.open("rb") as stream:
+            with path.open("rb") as stream:
                 stream.read(1)
         except OSError as error:
             raise UnreadableFile(self.name, f"it can't be opened ({error.strerror}).") from error
@@ -198,7 +199,7 @@ class WebFile:
 
     def _folders(self) -> list[str]:
         """List the folders from which the page may load: its own, and those that were allowed."""
-        if not self.local:
+        if self.path is None:
             return []
         return [str(self.path.resolve().parent), *self.settings.folders]
 
@@ -291,7 +292,7 @@ class WebFile:
                 f"the page is a file, so {_things(outside)} that it would have fetched from "
                 f"outside {_were(outside)} left out, such as {next(iter(outside))}"
             )
-        if files:
+        if files and self.path is not None:
             first = in_words(next(iter(files)), self.path)
             self._notes.append(
                 f"{_things(files)} that {'lies' if sum(files.values()) == 1 else 'lie'} outside "
@@ -391,20 +392,21 @@ class WebFile:
         """
         taken = self._first.values()
         refuse_source(target, (Path(each) for told in taken for each in told.told["loaded"]))
-        if self.drawing_size is not None:
-            write_whole(target, self.path, lambda out: _put(out, self.path.read_bytes()))
-            return
-        if target.suffix.lower() == CSS:
+        if target.suffix.lower() == CSS and self.drawing_size is None:
             data = self.style_sheet().encode()
             write_whole(target, target, lambda out: _put(out, data))
             return
-        if not self.local:
+        path = self.path
+        if path is None:
             raise UnwritableFile(
                 target.name,
                 "a page from the web can't be saved as a copy. Save its mends as a style sheet "
                 "(.css) and add that to the site.",
             )
-        write_copy(self.path, target, self._mends or Mends((), ()), self._sources)
+        if self.drawing_size is not None:
+            write_whole(target, path, lambda out: _put(out, path.read_bytes()))
+            return
+        write_copy(path, target, self._mends or Mends((), ()), self._sources)
 
     def close(self) -> None:
         """Let go of the engine."""
