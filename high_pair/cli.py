@@ -341,6 +341,7 @@ def run_review(arguments: argparse.Namespace) -> int:
     if output is not None:
         refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
     files = []
+    in_processes.get_ready_for(arguments.paths)
     for path in arguments.paths:
         wanted = in_processes.ToReview(path, _web(arguments), arguments.level, arguments.find_text)
         file = in_processes.review(wanted, arguments.remedies, _Progress(path))

@@ -35,7 +35,7 @@ from PIL import Image
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.errors import HighPairError
 from high_pair.formats import open_document
-from high_pair.formats.opening import SUFFIXES
+from high_pair.formats.kinds import SUFFIXES
 from high_pair.formats.web.addresses import is_page
 from high_pair.measure.pairs import COVERAGE, Asked, Pair
 from high_pair.review.matching import MeasuredAnew

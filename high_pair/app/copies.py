@@ -10,8 +10,8 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QFileDialog
 
 from high_pair.app.demo import is_demo
+from high_pair.formats.kinds import CSS
 from high_pair.formats.location import WebAddress
-from high_pair.formats.web.addresses import CSS
 from high_pair.measure.pairs import Pair
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import OpenFile

@@ -19,6 +19,7 @@ from high_pair.app.theme import apply, load_fonts
 from high_pair.app.window import Window, theme_for
 from high_pair.formats.location import Location
 from high_pair.process.host import get_ready
+from high_pair.review.held import LOADED
 
 ICON = Path(__file__).resolve().parent.parent / "data" / "icon.svg"
 
@@ -49,7 +50,7 @@ def _tell_fault(
 def start(paths: Sequence[Location], demo: bool) -> int:
     """Open the window with files, and the demo files if asked for; gives the exit status."""
     # They load while the window is made.
-    get_ready()
+    get_ready(LOADED)
     settings = Settings()
     application = make_application(settings)
     window = Window(settings)

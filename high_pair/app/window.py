@@ -44,16 +44,16 @@ from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
 from high_pair.app.under_way import UnderWay
 from high_pair.app.web_pages import WebPages
 from high_pair.app.welcome import Welcome
-from high_pair.formats.location import Location, location_of, name_of
-from high_pair.formats.opening import (
+from high_pair.formats.kinds import (
     DECKS,
     DOCUMENTS,
-    DRAWINGS,
+    DRAWING,
+    PAGES,
     PICTURES,
     SUFFIXES,
     WORKBOOKS,
 )
-from high_pair.formats.web.addresses import PAGES
+from high_pair.formats.location import Location, location_of, name_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.review.review_file import SUFFIX
 from high_pair.review.session import OpenFile
@@ -281,7 +281,7 @@ class Window(QMainWindow):
             file_filter("Documents", DOCUMENTS),
             file_filter("Spreadsheets", WORKBOOKS),
             file_filter("Web pages", PAGES),
-            file_filter("Pictures", (*PICTURES, *DRAWINGS)),
+            file_filter("Pictures", (*PICTURES, DRAWING)),
             REVIEWS,
             ALL_FILES,
         )

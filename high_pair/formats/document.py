@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Protocol, runtime_checkable
 
 from high_pair.edits.kinds import Edit, MarkText
+from high_pair.formats.web.settings import WebSettings
 from high_pair.raster.pictures import Pictures
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
@@ -144,6 +145,25 @@ class MadeWhole(Protocol):
 def made_whole(document: Document) -> bool:
     """Tell whether an edit makes all pages of a document anew."""
     return isinstance(document, MadeWhole) and document.made_whole
+
+
+@runtime_checkable
+class ShownByEngine(Protocol):
+    """A document that a browser engine shows, in a way that a person chooses."""
+
+    @property
+    def shown_as(self) -> WebSettings | None:
+        """How it is shown; None where there is nothing to choose."""
+
+    @property
+    def copy_suffixes(self) -> tuple[str, ...]:
+        """The suffixes of what can be saved of it, the usual one first."""
+
+    def mends_as_sheet(self) -> str | None:
+        """Give its mends as a style sheet; None where it has none."""
+
+    def opened_as_saved(self, target: Path) -> Document:
+        """Open what it was saved as."""
 
 
 @runtime_checkable

@@ -2,42 +2,23 @@
 
 from __future__ import annotations
 
+import importlib
 import stat
 import zipfile
-from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from high_pair.errors import UnreadableFile
-from high_pair.formats.document import Document
-from high_pair.formats.documents.document import TextDocument
+from high_pair.formats import kinds
+from high_pair.formats.document import Document, ShownByEngine
 from high_pair.formats.location import Location, WebAddress
-from high_pair.formats.odf.deck import MIME_TYPES as DECK_TYPES
-from high_pair.formats.odf.deck import OdfDeck
-from high_pair.formats.odf.file import OdfFile, is_odf, kind_of, read_flat
-from high_pair.formats.odf.spreadsheet import MIME_TYPES as SHEET_TYPES
-from high_pair.formats.odf.spreadsheet import OdfSpreadsheet
-from high_pair.formats.odf.text_document import MIME_TYPES as TEXT_TYPES
-from high_pair.formats.odf.text_document import OdfText
 from high_pair.formats.package import READS, Package
-from high_pair.formats.picture import picture_file
-from high_pair.formats.picture.picture_file import PictureFile, is_picture
+from high_pair.formats.picture_starts import is_picture
 from high_pair.formats.relationships import content_type_of, main_part_of
-from high_pair.formats.sheets.workbook import Workbook
-from high_pair.formats.slides.deck import Deck
-from high_pair.formats.web import drawing
-from high_pair.formats.web.addresses import CSS, PAGES, looks_like_page
+from high_pair.formats.web.addresses import looks_like_page
 from high_pair.formats.web.settings import DEFAULT, WebSettings
-from high_pair.formats.web.web_file import WebFile
 from high_pair.formats.writing import named
 
-DECKS = (
-    ".pptx", ".potx", ".ppsx", ".pptm", ".potm", ".ppsm", ".odp", ".otp", ".fodp",
-)  # fmt: skip
-DOCUMENTS = (".docx", ".docm", ".dotx", ".dotm", ".odt", ".ott", ".fodt")
-PICTURES = picture_file.SUFFIXES
-DRAWINGS = (drawing.SUFFIX,)
-WORKBOOKS = (".xlsx", ".xlsm", ".xltx", ".xltm", ".ods", ".ots", ".fods")
-SUFFIXES = (*DECKS, *DOCUMENTS, *WORKBOOKS, *PAGES, *PICTURES, *DRAWINGS)
 START = 1024
 
 
@@ -76,83 +57,84 @@ def _is_kind(package: Package, member: str, *words: str) -> bool:
     return any(word in kind for word in words)
 
 
-def _open_odf(kind: str, file: OdfFile) -> Document:
-    if kind in DECK_TYPES:
-        return OdfDeck(file)
-    if kind in TEXT_TYPES:
-        return OdfText(file)
-    if kind in SHEET_TYPES:
-        return OdfSpreadsheet(file)
-    raise UnreadableFile(file.name, f"it is an OpenDocument file of another kind. {READS}")
+def _read_by(reader: str, *arguments: Any) -> Document:
+    """Read a document by its reader, «module:class», which is loaded when it is first needed."""
+    module, _, name = reader.partition(":")
+    document: Document = getattr(importlib.import_module(module), name)(*arguments)
+    return document
 
 
 def open_saved(target: Path, document: Document) -> Document:
     """Open what a document was saved as, in order to measure it. Raises UnreadableFile."""
-    if isinstance(document, WebFile):
-        if target.suffix.lower() == CSS:
-            sheet = target.read_text("utf-8")
-            return WebFile(document.location, document.settings, sheet)
-        # What the page may load its copy may, wherever that lies.
-        own = (str(document.path.resolve().parent),) if document.path is not None else ()
-        folders = (*own, *document.settings.folders)
-        return WebFile(target, replace(document.settings, folders=folders))
+    if isinstance(document, ShownByEngine):
+        return document.opened_as_saved(target)
     return open_document(target)
 
 
 def shown_as(document: Document) -> WebSettings | None:
     """Tell how a web page is shown; None of another document."""
-    page = isinstance(document, WebFile) and document.drawing_size is None
-    return document.settings if page and isinstance(document, WebFile) else None
+    return document.shown_as if isinstance(document, ShownByEngine) else None
 
 
-def copy_suffixes(document: Document, path: Location) -> tuple[str, ...]:
+def copy_suffixes(document: Document, location: Location) -> tuple[str, ...]:
     """List the suffixes of what can be saved of a document, the usual one first."""
-    suffix = path.suffix if isinstance(path, Path) else ""
-    if isinstance(document, WebFile) and document.drawing_size is None:
-        return (suffix or PAGES[0], CSS) if document.local else (CSS,)
-    return (suffix,)
+    if isinstance(document, ShownByEngine):
+        return document.copy_suffixes
+    return (location.suffix,) if isinstance(location, Path) else ()
 
 
 def mends_as_sheet(document: Document) -> str | None:
     """Give the mends of a web page as a style sheet; None of another document."""
-    if not isinstance(document, WebFile) or document.drawing_size is not None:
-        return None
-    return document.style_sheet()
+    return document.mends_as_sheet() if isinstance(document, ShownByEngine) else None
 
 
-def open_document(path: Location, web: WebSettings = DEFAULT) -> Document:
+def open_document(location: Location, web: WebSettings = DEFAULT) -> Document:
     """Open a file or a web address; what a file is is told from its contents.
 
     web: how a web page is shown. Raises UnreadableFile.
     """
-    if isinstance(path, WebAddress):
-        return WebFile(path, web)
+    if isinstance(location, WebAddress):
+        return _read_by(kinds.PAGE, location, web)
+    path, suffix = location, location.suffix.lower()
     _check_file(path)
     start = _start_of(path)
-    drawn = path.suffix.lower() == drawing.SUFFIX
-    if (
-        drawn
-        or looks_like_page(start)
-        or (path.suffix.lower() in PAGES and not start.startswith(b"PK"))
-    ):
-        return WebFile(path, web)
+    named_as_page = suffix in kinds.PAGES and not start.startswith(b"PK")
+    if suffix == kinds.DRAWING or looks_like_page(start) or named_as_page:
+        return _read_by(kinds.PAGE, path, web)
     if _starts_like_xml(start):
-        kind, root = read_flat(path)
-        return _open_odf(kind, OdfFile(path.name, None, root))
-    named_so = path.suffix.lower() in PICTURES and path.is_file() and not zipfile.is_zipfile(path)
-    if named_so or is_picture(path):
-        return PictureFile(path)
+        return _open_odf(path, None)
+    named_as_picture = suffix in kinds.PICTURES and not zipfile.is_zipfile(path)
+    if named_as_picture or is_picture(path):
+        return _read_by(kinds.PICTURE, path)
     package = Package(path)
     try:
-        if is_odf(package):
-            kind = kind_of(package)
-            return _open_odf(kind, OdfFile(package.name, package, None))
+        if "mimetype" in package.members:
+            from high_pair.formats.odf.file import is_odf
+
+            if is_odf(package):
+                return _open_odf(path, package)
         main = main_part_of(package)
         if main.startswith("word/") or _is_kind(package, main, "wordprocessingml", "ms-word"):
-            return TextDocument(package, main)
+            return _read_by(kinds.DOCUMENT, package, main)
         if main.startswith("xl/") or _is_kind(package, main, "spreadsheetml", "ms-excel"):
-            return Workbook(package, main)
-        return Deck(package)
+            return _read_by(kinds.WORKBOOK, package, main)
+        return _read_by(kinds.DECK, package)
     except BaseException:
         package.close()
         raise
+
+
+def _open_odf(path: Path, package: Package | None) -> Document:
+    """Open an OpenDocument package, or a flat file."""
+    from high_pair.formats.odf.file import OdfFile, kind_of, read_flat
+
+    if package is None:
+        kind, root = read_flat(path)
+        file = OdfFile(path.name, None, root)
+    else:
+        kind = kind_of(package)
+        file = OdfFile(package.name, package, None)
+    reader = kinds.of_odf(kind)
+    if reader is None:
+        raise UnreadableFile(file.name, f"it is an OpenDocument file of another kind. {READS}")
+    return _read_by(reader, file)

@@ -21,7 +21,7 @@ import sys
 import threading
 import time
 import types
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from multiprocessing import forkserver, resource_tracker
 from multiprocessing.connection import Connection
@@ -43,8 +43,6 @@ from high_pair.process.serving import (
 
 # What became of a call besides what `serving` has.
 STOPPED = "stopped"
-# What is imported before the first process is made.
-LOADED = ("high_pair.review.tasks", "high_pair.review.steps")
 # How often a process at work is looked at, and how soon one that was asked to stop has to.
 LOOK_SECONDS = 0.02
 STOPPING_SECONDS = 0.5
@@ -113,12 +111,15 @@ def _without_main() -> Iterator[None]:
             sys.modules["__main__"] = main
 
 
-def get_ready() -> None:
-    """Start the server of processes, if it doesn't run yet; it loads while we go on."""
+def get_ready(loaded: Sequence[str] = ()) -> None:
+    """Start the server of processes, if it doesn't run yet; it loads while we go on.
+
+    loaded: the modules that every process is to have from its beginning, without loading them.
+    """
     # First, since it lets Ctrl+C through again when it has started.
     resource_tracker.ensure_running()
     with _starting, _interrupts_held():
-        multiprocessing.get_context("forkserver").set_forkserver_preload(list(LOADED))
+        multiprocessing.get_context("forkserver").set_forkserver_preload(list(loaded))
         forkserver.ensure_running()
 
 

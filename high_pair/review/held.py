@@ -20,11 +20,11 @@ from high_pair.colour.srgb import Bytes
 from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import Cancelled, HighPairError, UnreadableFile
 from high_pair.formats.document import PageInfo
+from high_pair.formats.kinds import DRAWING, modules
 from high_pair.formats.location import Location, name_of, suffix_of
-from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import is_page
 from high_pair.formats.web.settings import DEFAULT, WebSettings
-from high_pair.process.host import CallProblem, Host, budget_for
+from high_pair.process.host import CallProblem, Host, budget_for, get_ready
 from high_pair.review import tasks
 from high_pair.review.shop import (
     Boxes,
@@ -43,6 +43,8 @@ MOST_PROCESSES = 6
 # Tasks that try many changes, or measure many pages, may use so much more than others.
 MANY_TRIALS = (tasks.apply_to_alike, tasks.propose, tasks.propose_at, tasks.save)
 TRYING = 20.0
+# What the process of every file begins with, whatever the file is.
+LOADED = ("high_pair.review.tasks", *modules())
 
 
 class Processes:
@@ -53,6 +55,7 @@ class Processes:
         self._most = most
         self._keys = itertools.count(1)
         self._of_pages: Host | None = None
+        get_ready(LOADED)
         self._closed: set[int] = set()
         self._ended = False
         # The host of each file, those used last at the end.
@@ -133,7 +136,7 @@ class Processes:
 
 def _needs_engine(location: Location) -> bool:
     """Tell whether the browser engine shows a file, of which one process is enough."""
-    return is_page(location) or suffix_of(location) == drawing.SUFFIX
+    return is_page(location) or suffix_of(location) == DRAWING
 
 
 def _let_go(host: Host, key: int) -> None:

@@ -6,15 +6,16 @@ Nothing here reads a stranger's file: see `steps` for what is done, and
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from high_pair.errors import FileProblem, HighPairError, UnreadableFile
-from high_pair.formats.location import Location, name_of
+from high_pair.formats.kinds import modules
+from high_pair.formats.location import Location, name_of, suffix_of
 from high_pair.formats.web.settings import WebSettings
-from high_pair.process.host import CallProblem, Host, budget_for
+from high_pair.process.host import CallProblem, Host, budget_for, get_ready
 from high_pair.review.parallel import LONG_DOCUMENT, PagePool
 
 if TYPE_CHECKING:
@@ -86,6 +87,11 @@ class MendedFile:
         }
 
 
+def get_ready_for(locations: Iterable[Location]) -> None:
+    """Start the server of processes with what reads these, which loads while we go on."""
+    get_ready(("high_pair.review.steps", *modules(suffix_of(each) for each in locations)))
+
+
 def review(wanted: ToReview, with_remedies: bool, progress: Progress) -> ReviewedFile:
     """Review a file; one that can't be read gets its error. Raises NoFinder."""
     with _Work(wanted) as work:
@@ -125,6 +131,7 @@ class _Work:
     """The processes that work on one file; at its end they end."""
 
     def __init__(self, wanted: ToReview) -> None:
+        get_ready_for([wanted.path])
         self._wanted = wanted
         self._pool = PagePool()
 

@@ -10,8 +10,6 @@ import colorsys
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from coloraide import Color
-
 from high_pair.colour.srgb import bytes_of, from_bytes
 from high_pair.formats.drawing.transforms import (
     HUES,
@@ -94,6 +92,9 @@ def preset_colour(name: str) -> Colour | None:
     for short, long in _ABBREVIATIONS:
         if name.startswith(short) and name[len(short) : len(short) + 1].isupper():
             candidates.append(long + name[len(short) :])
+    # It takes its time to load, and names of colours are rare.
+    from coloraide import Color
+
     for candidate in candidates:
         if not candidate.isalpha():
             continue

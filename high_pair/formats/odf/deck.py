@@ -27,10 +27,6 @@ from high_pair.scene.paint import WHITE, Colour
 from high_pair.scene.text import Decider
 
 KIND = "slides"
-MIME_TYPES = (
-    "application/vnd.oasis.opendocument.presentation",
-    "application/vnd.oasis.opendocument.presentation-template",
-)
 PLAIN_SIZE = (28 * 72 / 2.54, 21 * 72 / 2.54)
 SMALLEST_POINTS, LARGEST_POINTS = 18.0, 4032.0
 MOST_PAGES = 10_000

@@ -26,10 +26,6 @@ from high_pair.scene.page import Item, Scene
 from high_pair.scene.paint import WHITE
 
 KIND = "spreadsheet"
-MIME_TYPES = (
-    "application/vnd.oasis.opendocument.spreadsheet",
-    "application/vnd.oasis.opendocument.spreadsheet-template",
-)
 MOST_SHEETS = 2_000
 ROUND = 24.0
 

@@ -25,11 +25,6 @@ from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
 
 KIND = "document"
-MIME_TYPES = (
-    "application/vnd.oasis.opendocument.text",
-    "application/vnd.oasis.opendocument.text-template",
-    "application/vnd.oasis.opendocument.text-master",
-)
 PLAIN_PAGE = (595.3, 841.9)
 PLAIN_MARGIN = 56.7
 SMALLEST, LARGEST = 72.0, 4032.0

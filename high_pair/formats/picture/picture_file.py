@@ -26,29 +26,14 @@ from high_pair.scene.geometry import IDENTITY, Box
 from high_pair.scene.page import Picture, PictureText, Scene
 
 KIND = "picture"
-SUFFIXES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".bmp", ".tif", ".tiff")
 MOST_BYTES = 512 * 1024**2
 MOST_PAGES = 1_000
-# What is at a file's very start, by which it is told to be a picture.
-STARTS = (
-    b"\x89PNG", b"\xff\xd8\xff", b"GIF8", b"BM", b"II*\x00", b"MM\x00*", b"RIFF",
-)  # fmt: skip
 # CSS Values 3, §6.2: a pixel is 1/96 inch, so three quarters of a point.
 POINTS_A_PIXEL = 0.75
 PLAIN_DOTS = (0.0, 72.0, 96.0)
 NO_BOXES = "no box is drawn round its text yet, so nothing is known of it"
 _PAGE = re.compile(r"^picture#page=(\d+)")
 _ADDRESS = re.compile(r"^picture#page=(\d+)/box=(\d+)$")
-
-
-def is_picture(path: Path) -> bool:
-    """Tell whether a file begins as a picture does."""
-    try:
-        with path.open("rb") as stream:
-            start = stream.read(12)
-    except OSError:
-        return False
-    return start.startswith(STARTS) and (start[:4] != b"RIFF" or start[8:] == b"WEBP")
 
 
 def _place(address: str) -> tuple[int, int]:

@@ -7,10 +7,9 @@ import re
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
+from high_pair.formats.kinds import PAGES
 from high_pair.formats.location import Location, WebAddress, suffix_of
 
-PAGES = (".html", ".htm", ".xhtml", ".xht", ".shtml")
-CSS = ".css"
 MEMBER = "page"
 _TEXT = re.compile(
     r"^page#(?P<target>.+?)"

@@ -10,7 +10,6 @@ from lxml import etree
 from high_pair.errors import UnreadableFile
 from high_pair.formats.xml import local_name
 
-SUFFIX = ".svg"
 KIND = "picture"
 FIXED = "The text is part of a drawing: change it where the drawing was made."
 # SVG 2, §8.2 and CSS Images 3, §5.3: without a size of its own.

@@ -18,9 +18,10 @@ import numpy as np
 from high_pair.edits.kinds import Edit, MarkText
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.formats.document import PageInfo, Shown
+from high_pair.formats.kinds import CSS, DRAWING, PAGES
 from high_pair.formats.location import Location, name_of
 from high_pair.formats.web import drawing
-from high_pair.formats.web.addresses import CSS, file_address, in_page, in_words, target_of
+from high_pair.formats.web.addresses import file_address, in_page, in_words, target_of
 from high_pair.formats.web.css_source import find
 from high_pair.formats.web.engine_process import (
     FILES,
@@ -132,7 +133,7 @@ class WebFile:
         self.pictures = Pictures(_no_picture)
         if path is not None:
             self._check_file(path)
-            if path.suffix.lower() == drawing.SUFFIX:
+            if path.suffix.lower() == DRAWING:
                 self.kind = drawing.KIND
                 self.drawing_size = drawing.size_of(path)
                 width = max(NARROWEST, math.ceil(self.drawing_size[0]))
@@ -380,6 +381,31 @@ class WebFile:
                 levels = (round(red), round(green), round(blue))
                 counts[levels] = counts.get(levels, 0) + 1
         return tuple(sorted(counts, key=lambda levels: -counts[levels])[:6])
+
+    @property
+    def shown_as(self) -> WebSettings | None:
+        """How it is shown, which a person may change; None of a drawing."""
+        return self.settings if self.drawing_size is None else None
+
+    @property
+    def copy_suffixes(self) -> tuple[str, ...]:
+        """The suffixes of what can be saved of it, the usual one first."""
+        if self.path is None:
+            return (CSS,)
+        own = self.path.suffix
+        return (own,) if self.drawing_size is not None else (own or PAGES[0], CSS)
+
+    def mends_as_sheet(self) -> str | None:
+        """Give its mends as a style sheet; None of a drawing."""
+        return self.style_sheet() if self.drawing_size is None else None
+
+    def opened_as_saved(self, target: Path) -> WebFile:
+        """Open what it was saved as: a copy, or a style sheet over the page itself."""
+        if target.suffix.lower() == CSS:
+            return WebFile(self.location, self.settings, target.read_text("utf-8"))
+        # What the page may load its copy may, wherever that lies.
+        own = (str(self.path.resolve().parent),) if self.path is not None else ()
+        return WebFile(target, replace(self.settings, folders=(*own, *self.settings.folders)))
 
     def style_sheet(self) -> str:
         """Give the mends as one small style sheet, with a comment for each."""
