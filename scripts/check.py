@@ -1,22 +1,25 @@
-"""Run the linters and all unittest suites; close with «N passed, N failed».
+"""Run the linters and all unittest suites; close with «N passed, N failed», and what was skipped.
 
-Each linter counts as one check. The suites run in one process more than there
-are cores, one module at a time in each, so that a module's output stays
-together. With names of test modules as arguments, only those tests are run.
+Each linter counts as one check. Linters and test modules run side by side, one process
+more than there are cores, those first that took longest the time before; a module's
+output stays together. With names of test modules as arguments, only those are run.
 """
 
 from __future__ import annotations
 
+import json
 import os
 import subprocess
 import sys
 import time
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 BIN = Path(sys.executable).parent
-
+# How long each took the last time, where the environment is.
+TIMES = BIN.parent / "check-seconds.json"
 LINTERS = {
     "ruff": [str(BIN / "ruff"), "check", "."],
     "ruff format": [str(BIN / "ruff"), "format", "--check", "."],
@@ -24,10 +27,28 @@ LINTERS = {
     "import-linter": [str(BIN / "lint-imports")],
 }
 SECONDS_PER_MODULE = 900
+# Those that take long anywhere come first where nothing is known yet: they drive the engine.
+LONG = ("tests.app.test_web_pages", "tests.app.test_window", "tests.formats.test_web_",
+    "tests.formats.test_hostile_pages", "tests.review.test_endings", "tests.engine.")  # fmt: skip
+USUAL, LIKELY = 10.0, 100.0
+SLOWEST = 10
 
 
-def run(command: list[str]) -> tuple[int, str, float]:
-    """Run a command; give its exit status, what it printed, and its seconds."""
+@dataclass(frozen=True)
+class Outcome:
+    """What came of a linter or a test module."""
+
+    name: str
+    passed: int
+    failed: int
+    skipped: int
+    output: str
+    seconds: float
+
+
+def run(name: str) -> Outcome:
+    """Run a linter, or a test module in a process of its own."""
+    command = LINTERS.get(name) or [sys.executable, "scripts/run_suite.py", name]
     start = time.monotonic()
     environment = {
         **os.environ,
@@ -49,46 +70,60 @@ def run(command: list[str]) -> tuple[int, str, float]:
             stdin=subprocess.DEVNULL,
             timeout=SECONDS_PER_MODULE,
         )
+        status, output = done.returncode, done.stdout
     except subprocess.TimeoutExpired:
-        return 1, f"no end after {SECONDS_PER_MODULE} s\n", time.monotonic() - start
-    return done.returncode, done.stdout, time.monotonic() - start
-
-
-def run_module(module: str) -> tuple[str, int, int, str, float]:
-    """Run one test module in a process of its own: name, passed, failed, output, seconds."""
-    status, output, seconds = run([sys.executable, "scripts/run_suite.py", module])
-    passed = failed = 0
+        status, output = 1, f"no end after {SECONDS_PER_MODULE} s\n"
+    seconds = time.monotonic() - start
+    if name in LINTERS:
+        return Outcome(name, int(status == 0), int(status != 0), 0, output, seconds)
+    passed = failed = skipped = 0
     for line in output.splitlines():
         if line.startswith("suite-result "):
-            passed, failed = (int(word) for word in line.split()[1:3])
+            passed, failed, skipped = (int(word) for word in line.split()[1:4])
     if status != 0 and failed == 0:
         failed = 1
-    return module, passed, failed, output, seconds
+    return Outcome(name, passed, failed, skipped, output, seconds)
+
+
+def last_times() -> dict[str, float]:
+    """Give the seconds that each took the last time; nothing where that isn't known."""
+    try:
+        found = json.loads(TIMES.read_text())
+    except (OSError, ValueError):
+        return {}
+    return found if isinstance(found, dict) else {}
+
+
+def expected(name: str, before: dict[str, float]) -> float:
+    """Give the seconds that one will take, by the last time or by its name."""
+    return before.get(name, LIKELY if name.startswith(LONG) else USUAL)
 
 
 def main() -> int:
     """Run everything asked for and print the closing line."""
-    passed = failed = 0
     wanted = sys.argv[1:]
+    before = last_times()
     if not wanted:
-        for name, command in LINTERS.items():
-            status, output, seconds = run(command)
-            print(f"{name}: {'passed' if status == 0 else 'FAILED'} ({seconds:.1f} s)", flush=True)
-            if status:
-                print(output)
-            passed, failed = passed + (status == 0), failed + (status != 0)
-    modules = wanted or sorted(
-        ".".join(path.relative_to(ROOT).with_suffix("").parts)
-        for path in (ROOT / "tests").rglob("test_*.py")
-    )
+        modules = (ROOT / "tests").rglob("test_*.py")
+        names = [".".join(path.relative_to(ROOT).with_suffix("").parts) for path in modules]
+        wanted = sorted([*LINTERS, *names], key=lambda name: (-expected(name, before), name))
+    outcomes = []
     # One more than there are cores: pages are mostly waited for.
     with ThreadPoolExecutor(max_workers=(os.cpu_count() or 1) + 1) as pool:
-        for module, good, bad, output, seconds in pool.map(run_module, modules):
-            print(f"{module}: {good} passed, {bad} failed ({seconds:.1f} s)", flush=True)
-            if bad:
-                print(output)
-            passed, failed = passed + good, failed + bad
-    print(f"{passed} passed, {failed} failed")
+        for found in pool.map(run, wanted):
+            said = f"{found.passed} passed, {found.failed} failed"
+            skipped = f", {found.skipped} skipped" if found.skipped else ""
+            print(f"{found.name}: {said}{skipped} ({found.seconds:.1f} s)", flush=True)
+            if found.failed:
+                print(found.output)
+            outcomes.append(found)
+    slowest = sorted(outcomes, key=lambda each: -each.seconds)[:SLOWEST]
+    print("slowest: " + ", ".join(f"{each.name} {each.seconds:.0f} s" for each in slowest))
+    TIMES.write_text(json.dumps(before | {each.name: each.seconds for each in outcomes}))
+    passed, failed, skipped = (
+        sum(getattr(each, word) for each in outcomes) for word in ("passed", "failed", "skipped")
+    )
+    print(f"{passed} passed, {failed} failed" + (f", {skipped} skipped" if skipped else ""))
     return 1 if failed or not passed else 0
 
 

@@ -1,4 +1,4 @@
-"""Run one unittest module and print «suite-result PASSED FAILED» for scripts/check.py."""
+"""Run one unittest module and print «suite-result PASSED FAILED SKIPPED» for scripts/check.py."""
 
 import sys
 import unittest
@@ -12,7 +12,7 @@ def main() -> int:
     passed = max(0, result.testsRun - len(result.skipped) - failed)
     if result.testsRun == 0:
         failed += 1
-    print(f"suite-result {passed} {failed}", flush=True)
+    print(f"suite-result {passed} {failed} {len(result.skipped)}", flush=True)
     return 1 if failed else 0
 
 
