@@ -55,9 +55,10 @@ PANEL_WIDTH, PANEL_NARROW = 356, 252
 
 
 class ReviewDesk(QWidget):
-    """The desk. `pair_shown` tells that another pair is at hand (or None)."""
+    """The desk. pair_shown: another pair is at hand, or None; file_shown: another file is."""
 
     pair_shown = Signal(object)
+    file_shown = Signal()
     zoom_changed = Signal(float, bool)
 
     def __init__(self, controller: Controller, theme: Theme) -> None:
@@ -308,6 +309,8 @@ class ReviewDesk(QWidget):
         self.view.canvas.takes_boxes = takes_boxes
         self.view.mark(None)
         self.strip.go_to(key, page)
+        if other_file:
+            self.file_shown.emit()
         if other_file or (takes_boxes and self.pair is None):
             # A pair of the file before must not be shown, or mended, in this one.
             self.show_no_pair(DRAW_A_BOX if takes_boxes else CHOOSE_A_TEXT)

@@ -157,6 +157,7 @@ class Window(QMainWindow):
         self.desk.panel.fitting.pick_asked.connect(self.guide.pick_for_overlay)
         self.desk.zoom_changed.connect(self._zoom_changed)
         self.desk.pair_shown.connect(lambda _pair: self._refresh_actions())
+        self.desk.file_shown.connect(self._refresh_title)
         self.bar.desk_asked.connect(self.show_desk)
         self.bar.level_asked.connect(self.ask_level)
         self.bar.open_asked.connect(self.ask_open)
@@ -483,9 +484,18 @@ class Window(QMainWindow):
         self.stack.setCurrentWidget(self.bench if self.on_bench else review)
         self.bar.show_desk(self.shown_desk)
         self._refresh_hints()
+        self._refresh_title()
+        if self.current_file() is None:
+            self.welcome.show_recent(self.settings.recent)
+        self._refresh_recent()
+        self._refresh_actions()
+        self._refresh_status()
+
+    def _refresh_title(self) -> None:
+        """Name the file of the page that is shown."""
         file = self.current_file()
         if file is not None:
-            star = " · changed" if file in session.unsaved() else ""
+            star = " · changed" if file in self.controller.session.unsaved() else ""
             count = len(file.base.pages)
             noun = page_noun(file.base.pages[0].name) if count else "page"
             self.bar.file_label.setText(f"{file.name} · {plural(count, noun)}{star}")
@@ -496,10 +506,6 @@ class Window(QMainWindow):
         else:
             self.bar.file_label.setText("")
             self.setWindowTitle("High Pair")
-            self.welcome.show_recent(self.settings.recent)
-        self._refresh_recent()
-        self._refresh_actions()
-        self._refresh_status()
 
     @property
     def shown_desk(self) -> str:

@@ -1,6 +1,6 @@
 """The pixels round a word's glyphs, and the ratios they give.
 
-REVIEW-FORMAT, «The governing ratio», steps 2 to 4 and 6.
+docs/review-format.md, «The governing ratio», steps 2 to 4 and 6.
 """
 
 from __future__ import annotations

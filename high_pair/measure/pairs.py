@@ -175,7 +175,7 @@ def numbers_of(
     """Measure a text of one colour on its words' footprints; at least one is needed.
 
     scale: pixels a point, for the weakest word's box.
-    Source: REVIEW-FORMAT, «The governing ratio», steps 3 to 5.
+    Source: docs/review-format.md, «The governing ratio», steps 3 to 5.
     """
     first = footprints[0].backdrops
     if len(first) == 1 and all(each.backdrops is first and not each.above for each in footprints):

@@ -173,6 +173,16 @@ class Opening(DeskTest):
         self.assertIs(self.session.files[demo].document, before)
         self.assertEqual(self.session.history.taken, ())
 
+    def test_the_bar_names_the_file_of_the_page_that_is_shown(self):
+        path = self.pale()
+        self.open(DEMO, path)
+        for file in self.session.files.values():
+            # Chosen in the strip, and not in the list of what falls short.
+            self.desk.strip.page_chosen.emit(file.key, 0)
+            self.settle()
+            self.assertIn(file.name, self.window.bar.file_label.text())
+            self.assertIn(file.name, self.window.windowTitle())
+
     def test_measuring_can_be_stopped_and_gone_on_with(self):
         self.window.open_paths([DEMO])
         for _ in range(2000):

@@ -1,4 +1,4 @@
-"""The governing ratio: words, footprints, coverage, and what lies above (REVIEW-FORMAT)."""
+"""The governing ratio: words, footprints, coverage, and what lies above (docs/review-format.md)."""
 
 import unittest
 

@@ -1,4 +1,4 @@
-"""The command line as REVIEW-FORMAT has it: statuses, streams, and the report's keys."""
+"""The command line as docs/review-format.md has it: statuses, streams, and the report's keys."""
 
 import contextlib
 import io
