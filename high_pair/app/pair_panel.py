@@ -365,9 +365,10 @@ class PairPanel(QFrame):
         self.none.setText(words + (f" and {more} more." if more > 0 else ""))
         self.none.show()
 
-    def show_waiting(self) -> None:
-        """Say that remedies are being looked for."""
-        self.show_proposals(Proposals((), "Looking for remedies…"), 0)
+    def show_waiting(self, keyed: int = 0) -> None:
+        """Say that remedies are being looked for, and which is chosen when they are there."""
+        words = f" Number {keyed} is chosen when they are there." if keyed else ""
+        self.show_proposals(Proposals((), f"Looking for remedies…{words}"), 0)
 
     def enable_apply(self, enabled: bool) -> None:
         """Let a chosen remedy be applied."""

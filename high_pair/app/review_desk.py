@@ -66,6 +66,8 @@ class ReviewDesk(QWidget):
         self.controller = controller
         self.file: OpenFile | None = None
         self.page = -1
+        # Whether remedies are looked for, and the number of the one that is to be chosen then.
+        self.looking, self._keyed = False, 0
         self.pair: Pair | None = None
         self.alike: tuple[Pair, ...] = ()
         self.shown_verdict = Verdict.FALLS_SHORT
@@ -337,6 +339,7 @@ class ReviewDesk(QWidget):
     def show_no_pair(self, words: str) -> None:
         """Show that no pair is at hand, and what to do."""
         self.pair, self.alike = None, ()
+        self.looking = False
         self.ticket += 1
         self.fitter.end()
         self.view.mark(None)
@@ -394,6 +397,7 @@ class ReviewDesk(QWidget):
         if self.file is None or (key, pair.page - 1) != (self.file.key, self.page):
             self.show_page(key, pair.page - 1)
         self.pair = pair
+        self.looking = False
         self.ticket += 1
         self.fitter.end()
         if pair.verdict is Verdict.FALLS_SHORT or pair != self.panel.pair:
@@ -459,10 +463,18 @@ class ReviewDesk(QWidget):
 
         def done(proposals: Proposals) -> None:
             if wanted():
-                self.panel.show_proposals(proposals, len(self.alike))
-                self.painter.paint_remedies(proposals, ticket)
+                self._found(proposals, len(self.alike))
 
+        self.looking, self._keyed = True, 0
         self.controller.propose(file, [pair, *others], done, wanted)
+
+    def _found(self, proposals: Proposals, alike: int) -> None:
+        """Show remedies that were looked for, and choose the one that was asked for meanwhile."""
+        self.looking = False
+        self.panel.show_proposals(proposals, alike)
+        self.painter.paint_remedies(proposals, self.ticket)
+        if self._keyed:
+            self.choose_remedy(self._keyed)
 
     def _propose_at(self, place: int) -> None:
         """Look for remedies here, or where the colour is decided (1 for the nearest place)."""
@@ -483,9 +495,9 @@ class ReviewDesk(QWidget):
 
         def done(proposals: Proposals) -> None:
             if wanted():
-                self.panel.show_proposals(proposals, 1)
-                self.painter.paint_remedies(proposals, ticket)
+                self._found(proposals, 1)
 
+        self.looking, self._keyed = True, 0
         self.controller.propose_at(file, self.panel.reaches[place - 1], done, wanted)
 
     def _remedy_chosen(self, remedy: Remedy | None) -> None:
@@ -502,8 +514,14 @@ class ReviewDesk(QWidget):
             self.fitter.end()
 
     def choose_remedy(self, place: int) -> None:
-        """Choose a remedy by its number from 1; 0 chooses none."""
-        if place == 0:
+        """Choose a remedy by its number from 1; 0 chooses none.
+
+        While they are looked for the number is kept, and chosen when they are there.
+        """
+        if self.looking:
+            self._keyed = place
+            self.panel.show_waiting(place)
+        elif place == 0:
             self.panel.remedies.choose_none()
         else:
             self.panel.remedies.choose(place - 1)

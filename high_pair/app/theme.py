@@ -200,6 +200,8 @@ def style_sheet(theme: Theme) -> str:
         background: {theme.panel}; }}
     QPushButton:focus, QToolButton:focus {{ border: 2px solid {theme.accent};
         padding: 4px 11px; }}
+    QFileDialog QToolButton {{ padding: 3px; min-height: 0; }}
+    QFileDialog QToolButton:focus {{ padding: 2px; }}
     QPushButton[main="true"] {{ background: {theme.accent}; color: {theme.on_accent};
         border-color: {theme.accent}; font-weight: bold; }}
     QPushButton[main="true"]:disabled {{ background: {theme.panel}; color: {theme.quiet};
@@ -245,6 +247,7 @@ def style_sheet(theme: Theme) -> str:
     QComboBox {{ background: {theme.field}; border: 1px solid {theme.edge}; border-radius: 5px;
         padding: 3px 8px; }}
     QComboBox::drop-down {{ border: 0; width: 22px; }}
+    QComboBox::down-arrow {{ image: url({marks}/down-{theme.name}.svg); width: 9px; }}
     QComboBox:focus {{ border: 2px solid {theme.accent}; padding: 2px 7px; }}
     QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QMenu {{ background: {theme.field}; border: 1px solid {theme.edge}; padding: 4px; }}

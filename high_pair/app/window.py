@@ -181,6 +181,8 @@ class Window(QMainWindow):
         geometry = self.settings.state("window")
         if geometry is not None:
             self.restoreGeometry(geometry)
+        # At twice the scale a small screen has less room than the usual size takes.
+        self.resize(self.size().boundedTo(self.screen().availableSize()))
         for name, splitter in (("across", self.desk.across), ("down", self.desk.down)):
             state = self.settings.state(name)
             if state is not None:

@@ -8,7 +8,15 @@ from pathlib import Path
 from PySide6.QtCore import QCoreApplication, QMimeData, QPoint, QPointF, QSize, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QComboBox, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QApplication,
+    QComboBox,
+    QFileDialog,
+    QToolButton,
+    QWidget,
+)
 
 from high_pair.app.window import DEMO
 from high_pair.measure.pairs import Pair
@@ -310,6 +318,22 @@ class Mending(DeskTest):
         self.press(Qt.Key.Key_Escape)
         self.assertEqual(self.desk.view.canvas.image, before)
 
+    def test_a_number_keyed_while_remedies_are_looked_for_is_chosen_when_they_are_there(self):
+        self.open(DEMO)
+        look = self.session.looks(Verdict.FALLS_SHORT)[0]
+        self.desk.show_pair(look.file, look.group.pairs[0])
+        self.assertTrue(self.desk.looking)
+        QTest.keyClick(self.window, Qt.Key.Key_2)
+        self.assertIn("Number 2", self.desk.panel.none.text())
+        self.settle()
+        chosen = self.desk.panel.remedies.chosen
+        self.assertIs(chosen, self.desk.panel.remedies.cards.rows[1].remedy)
+        # For the next text it isn't chosen any more.
+        other = self.session.looks(Verdict.FALLS_SHORT)[1]
+        self.desk.show_pair(other.file, other.group.pairs[0])
+        self.settle()
+        self.assertIsNone(self.desk.panel.remedies.chosen)
+
     def test_a_remedy_chosen_for_one_pair_is_not_shown_for_the_next(self):
         self.open(self.pale())
         self.press(Qt.Key.Key_N)
@@ -482,6 +506,30 @@ class LooksOfTheWindow(DeskTest):
                 if not inside_combo:
                     policy = widget.focusPolicy()
                     self.assertTrue(policy & Qt.FocusPolicy.TabFocus, f"{name} can't be reached")
+
+    def test_boxes_of_choices_have_an_arrow_and_tool_buttons_a_sign(self):
+        dialog = QFileDialog(self.window)
+        self.addCleanup(dialog.deleteLater)
+        dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
+        dialog.show()
+        self.application.processEvents()
+        boxes = [*self.window.findChildren(QComboBox), *dialog.findChildren(QComboBox)]
+        buttons = dialog.findChildren(QToolButton)
+        self.assertGreater(len(boxes), 3)
+        self.assertGreater(len(buttons), 3)
+        for widget in (*boxes, *buttons):
+            widget.resize(widget.sizeHint().expandedTo(QSize(28, 28)))
+            picture = widget.grab().toImage()
+            # Of a box the end, where the arrow is; of a button all but its border.
+            left = picture.width() - 22 if widget in boxes else 5
+            inside = [
+                picture.pixelColor(x, y)
+                for x in range(left, picture.width() - 5)
+                for y in range(5, picture.height() - 5)
+            ]
+            lights = [each.lightness() for each in inside]
+            telling = sum(max(lights) - light > 60 for light in lights)
+            self.assertGreater(telling, 8, widget.accessibleName() or widget.objectName())
 
     def test_tab_walks_through_the_window(self):
         self.open(self.pale())
