@@ -12,7 +12,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from high_pair.formats import open_document
-from high_pair.formats.charts.data import formatted
 from high_pair.formats.charts.scales import round_step, scale_of
 from high_pair.measure.pairs import Pair
 from high_pair.raster.page import rasterise
@@ -493,28 +492,7 @@ class Labels(ChartTest):
         self.assertIs(found["label of Foot passengers -30"].verdict, Verdict.NEEDS_EYES)
 
 
-class Numbers(unittest.TestCase):
-    def test_numbers_as_their_format_says(self):
-        for value, code, wanted in (
-            (12.0, "General", "12"),
-            (0.25, "0%", "25%"),
-            (0.256, "0.0%", "25.6%"),
-            (1234567.891, "#,##0.00", "1,234,567.89"),
-            (1234.0, '"about "0" km"', "about 1234 km"),
-            (5.0, '"Pier 0 "0', "Pier 0 5"),
-            (7.5, "0.00;[Red]-0.00", "7.50"),
-            (7.5, "0.00E+00", "7.5"),
-            (7.5, "", "7.5"),
-            (37261.0, "m/d/yyyy", "1/5/2002"),
-            (37261.0, "dd-mm-yy", "05-01-02"),
-            (-5.0, "m/d/yyyy", "-5"),
-        ):
-            self.assertEqual(formatted(value, code), wanted, code)
-
-    @given(st.floats(-1e9, 1e9), st.text('0#,.%;"[]\\_E-€ km', max_size=20))
-    def test_any_format_gives_some_text(self, value: float, code: str):
-        self.assertIsInstance(formatted(value, code), str)
-
+class Scales(unittest.TestCase):
     @given(st.floats(1e-6, 1e9))
     def test_a_scale_has_few_round_steps(self, span: float):
         step = round_step(span)

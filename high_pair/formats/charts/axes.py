@@ -6,11 +6,12 @@ import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from high_pair.formats.charts.data import Group, formatted, is_on, value_of
+from high_pair.formats.charts.data import Group, is_on, value_of
 from high_pair.formats.charts.marks import Field
 from high_pair.formats.charts.places import LINE, Places, size_of_words
 from high_pair.formats.charts.scales import Scale, extremes, scale_of
 from high_pair.formats.charts.texts import ChartTexts
+from high_pair.formats.number_formats import shown
 from high_pair.formats.xml import Element, child
 from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.text import Align, Anchor, Paragraph, Spacing, TabStop, TextBlock
@@ -118,7 +119,7 @@ def _value_labels(group: Group, element: Element, scale: Scale) -> tuple[tuple[f
         pattern = next((series.format for series in group.series), pattern)
     if group.grouping == "percentStacked" and element is group.value:
         pattern = "0%"
-    return tuple((scale.share(tick), formatted(tick, pattern)) for tick in scale.ticks)
+    return tuple((scale.share(tick), shown(pattern, tick)) for tick in scale.ticks)
 
 
 def field_of(group: Group, scales: dict[Element, Scale], plot: Box) -> Field | None:

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import datetime
 import math
-import re
-from collections.abc import Sequence
 from dataclasses import dataclass
 
+from high_pair.formats.number_formats import shown
 from high_pair.formats.xml import Element, child, children, local_name, number, tag, whole
 
 MOST_POINTS = 1000
@@ -122,7 +120,7 @@ def _categories(reference: Element | None) -> tuple[str, ...]:
         return tuple(words)
     numbers = [number(word, math.nan) for word in words]
     return tuple(
-        formatted(value, code) if math.isfinite(value) else word
+        shown(code, value) if math.isfinite(value) else word
         for value, word in zip(numbers, words, strict=True)
     )
 
@@ -177,56 +175,3 @@ def groups_of(plot: Element | None) -> tuple[Group, ...]:
             )
         )
     return tuple(found)
-
-
-_DIGITS = re.compile(r"[#0,]*[#0](?:\.([0#]+))?")
-
-
-_DATE = re.compile(r"[dmy]", re.IGNORECASE)
-_DATE_WORD = re.compile(r"d+|m+|y+", re.IGNORECASE)
-# The day before the first of the calendar by which dates are counted (§18.17.4.1).
-_DAY_NOTHING = datetime.date(1899, 12, 30)
-_LAST_DAY = 2_958_465
-
-
-def _date(value: float, code: str) -> str:
-    """Write a day's number as a date; months and days in figures."""
-    if not 0 <= value <= _LAST_DAY:
-        return f"{value:.10g}"
-    day = _DAY_NOTHING + datetime.timedelta(days=int(value))
-    parts = {"d": day.day, "m": day.month, "y": day.year}
-
-    def part(match: re.Match[str]) -> str:
-        word = match.group().lower()
-        short = word == "yy"
-        return f"{parts[word[0]] % 100 if short else parts[word[0]]:0{min(2, len(word))}d}"
-
-    return _DATE_WORD.sub(part, code)
-
-
-def formatted(value: float, code: str) -> str:
-    """Write a number as a format code says, as far as digits, groups and percents go (§18.8.31)."""
-    section = code.split(";")[0]
-    bare = re.sub(r'"[^"]*"|\\.|\[[^\]]*\]|_.', "", section)
-    if _DATE.search(bare) and not _DIGITS.search(bare):
-        return _date(value, bare)
-    digits = _DIGITS.search(bare)
-    if digits is None or "E" in bare:
-        return f"{value:.10g}"
-    if "%" in bare:
-        value *= 100
-    places = len(digits.group(1) or "")
-    text = f"{value:,.{places}f}" if "," in digits.group() else f"{value:.{places}f}"
-    literal = re.sub(r"\[[^\]]*\]|_.|\\", "", section)
-    before, _, after = (part.strip('"') for part in _split_at_digits(literal))
-    return f"{before}{text}{after}".strip()
-
-
-def _split_at_digits(code: str) -> Sequence[str]:
-    """Cut a code into what stands before, at and after its digits; quotes come off."""
-    plain = re.sub(r'"([^"]*)"', lambda match: match.group(1).replace("0", "\0"), code)
-    found = _DIGITS.search(plain)
-    if found is None:
-        return "", "", ""
-    parts = plain[: found.start()], found.group(), plain[found.end() :]
-    return [part.replace("\0", "0") for part in parts]

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from high_pair.formats.charts.data import Group, Series, formatted, is_on, value_of
+from high_pair.formats.charts.data import Group, Series, is_on, value_of
 from high_pair.formats.charts.looks import own_fill
 from high_pair.formats.charts.marks import Mark
 from high_pair.formats.charts.places import size_of_words, stated_box
 from high_pair.formats.charts.texts import ChartTexts, centred
 from high_pair.formats.drawing.colours import Palette
+from high_pair.formats.number_formats import shown
 from high_pair.formats.xml import Element, child, tag
 from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.text import TextBlock
@@ -71,10 +72,10 @@ def _words(label: Label) -> str:
     if label.shows("c:showCatName") and point < len(series.categories):
         found.append(series.categories[point])
     if label.shows("c:showVal") and value is not None:
-        found.append(formatted(value, pattern))
+        found.append(shown(pattern, value))
     if label.shows("c:showPercent") and value is not None:
         whole = sum(abs(each) for each in series.values if each is not None) or 1.0
-        found.append(formatted(abs(value) / whole, pattern if "%" in pattern else "0%"))
+        found.append(shown(pattern if "%" in pattern else "0%", abs(value) / whole))
     separator = label.stated("c:separator")
     between = (separator.text or "") if separator is not None else ", "
     return between.join(word for word in found if word)

@@ -9,11 +9,11 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
+from high_pair.formats.number_formats import has_colours, section_for, shown
 from high_pair.formats.sheets.cells import Cells, SharedText, Written, read_cells
 from high_pair.formats.sheets.conditional import Rule, read_rules
 from high_pair.formats.sheets.expressions import Reader
 from high_pair.formats.sheets.looks import Place
-from high_pair.formats.sheets.number_formats import has_colours, section_for, shown
 from high_pair.formats.sheets.sheet import RichPart, Section
 from high_pair.formats.sheets.styles import Font, Style, StyleTable
 from high_pair.formats.xml import Element, child, children, digits, flag, number, tag, whole

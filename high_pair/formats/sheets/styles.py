@@ -10,8 +10,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from high_pair.formats.drawing.theme import Theme
+from high_pair.formats.number_formats import BUILT_IN
 from high_pair.formats.sheets.colours import Chosen, SheetColours
-from high_pair.formats.sheets.number_formats import BUILT_IN
 from high_pair.formats.xml import Element, child, children, flag, local_name, number, whole
 from high_pair.scene.flow import Edges
 from high_pair.scene.paint import BLACK, Fill, Stroke

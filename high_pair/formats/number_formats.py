@@ -33,6 +33,13 @@ _BRACKET = re.compile(r"\[([^\[\]]*)\]")
 _CONDITION = re.compile(r"^(<=|>=|<>|<|>|=)\s*(-?\d*\.?\d+)$")
 _INDEX = re.compile(r"^color\s*(\d{1,2})$")
 _DATES = re.compile(r"[ymdhs]")
+_DATE_TOKEN = re.compile(
+    r"""\"[^"]*"|\\.|[_*].|\[[hms]+\]|AM/PM|A/P|y+|m+|d+|h+|s+|.""", re.IGNORECASE | re.DOTALL
+)
+# What is shown as it is, and what leaves room for a letter or fills a cell.
+_QUOTED = re.compile(r'"([^"]*)"|\\(.)|[_*].', re.DOTALL)
+_PLACES = re.compile(r"[0#?][0#?,.]*(?:[eE][+-]0+)?")
+_GROUPED = re.compile(r"[0#?],[0#?]")
 FIRST_DAY = datetime(1899, 12, 30)
 FIRST_DAY_1904 = datetime(1904, 1, 1)
 LAST_SERIAL = 2_958_465
@@ -87,10 +94,10 @@ def _section(text: str) -> Section:
 
 
 def _kept(match: re.Match[str]) -> str:
-    """Keep of a bracket what is a count of hours or minutes, or a currency's sign."""
+    """Keep of a bracket what is a count of hours, minutes or seconds, or a currency's sign."""
     inside = match.group(1)
     if inside and set(inside.lower()) <= set("hms"):
-        return inside
+        return match.group()
     return inside[1:].partition("-")[0] if inside.startswith("$") else ""
 
 
@@ -145,42 +152,80 @@ def shown(code: str, value: float | str, from_1904: bool = False) -> str:
     if section is not None and not section.code and len(sections_of(code)) > 1:
         return ""
     if is_date(code):
-        return _date(code, value, from_1904)
+        return _date(section.code if section is not None else code, value, from_1904)
     plain = section.code if section is not None else "General"
     return _number(plain, value, len(sections_of(code)) > 1)
 
 
 def _date(code: str, value: float, from_1904: bool) -> str:
+    """Write a day's number, with its part of a day, as a code says; names are English."""
     if not 0 <= value <= LAST_SERIAL:
         return "#" * 6
     moment = (FIRST_DAY_1904 if from_1904 else FIRST_DAY) + timedelta(days=value)
-    lowered = code.lower()
-    parts = []
-    if "y" in lowered or "d" in lowered:
-        parts.append(moment.strftime("%Y-%m-%d"))
-    if "h" in lowered or "s" in lowered:
-        parts.append(moment.strftime("%H:%M"))
-    return " ".join(parts) or moment.strftime("%B")
+    # To the second, lest a minute is shown that hasn't quite passed.
+    moment = (moment + timedelta(microseconds=500_000)).replace(microsecond=0)
+    tokens = _DATE_TOKEN.findall(code)
+    halves = any("/" in token and token[0] in "aA" for token in tokens)
+    words, before = [], ""
+    for place, token in enumerate(tokens):
+        following = next((t for t in tokens[place + 1 :] if t[0].lower() in "ymdhs"), "")
+        minutes = before[:1] == "h" or following[:1].lower() == "s"
+        words.append(_date_part(token, moment, value, minutes, halves))
+        if token[0].lower() in "ymdhs" or token[0] == "[":
+            before = token.lower().strip("[]")
+    return "".join(words)
+
+
+def _date_part(token: str, moment: datetime, days: float, minutes: bool, halves: bool) -> str:
+    """Write one part of a date. minutes: an m means them; halves: hours go to twelve twice."""
+    low, many = token.lower(), len(token)
+    if low[0] == "[":
+        whole = int(days * {"h": 24, "m": 1_440, "s": 86_400}[low[1]] + 1e-6)
+        return f"{whole:0{many - 2}d}"
+    if low[0] == "y":
+        return moment.strftime("%Y" if many > 2 else "%y").zfill(4 if many > 2 else 2)
+    if low[0] == "m" and not minutes and many > 2:
+        name = moment.strftime("%b" if many == 3 else "%B")
+        return name[0] if many == 5 else name
+    if low[0] == "d" and many > 2:
+        return moment.strftime("%a" if many == 3 else "%A")
+    hour = (moment.hour + 11) % 12 + 1 if halves else moment.hour
+    counts = {
+        "m": moment.minute if minutes else moment.month,
+        "d": moment.day,
+        "h": hour,
+        "s": moment.second,
+    }
+    if low[0] in counts:
+        return f"{counts[low[0]]:0{min(2, many)}d}"
+    if "/" in token and low[0] == "a":
+        return ("AM" if moment.hour < 12 else "PM")[: 2 if many > 3 else 1]
+    return _literal(token)
+
+
+def _literal(code: str) -> str:
+    """Give what stands in a code to be shown as it is: quotes and escapes off, blanks out."""
+    return _QUOTED.sub(lambda match: match.group(1) or match.group(2) or "", code)
 
 
 def _number(code: str, value: float, signed_by_section: bool) -> str:
     digits = re.sub(r'"([^"]*)"|\\(.)', "", code)
     if "general" in code.lower() or not re.search(r"[0#?]", digits):
-        before = re.sub(r'"([^"]*)"', r"\1", code) if "general" not in code.lower() else ""
-        return before or f"{value:.10g}"
+        before = _literal(code) if "general" not in code.lower() else ""
+        return before.strip() or f"{value:.10g}"
     if signed_by_section and value < 0:
         value = -value
-    percent = "%" in digits
-    if percent:
+    if "%" in digits:
         value *= 100
+    # A comma after the last digit divides by a thousand, one between two groups by thousands.
+    scaled = re.search(r"[0#?](,+)(?=[^0#?,]*$)", digits)
+    value /= 1000.0 ** len(scaled.group(1)) if scaled else 1.0
     decimals = re.search(r"\.([0#?]+)", digits)
     places = len(decimals.group(1)) if decimals else 0
     if "e+" in digits.lower():
         text = f"{value:.{places}E}"
     else:
-        text = f"{value:,.{places}f}" if "," in digits else f"{value:.{places}f}"
-    match = re.search(r"[0#?][0#?,.]*(?:[eE][+-]0+)?", code)
+        text = f"{value:,.{places}f}" if _GROUPED.search(digits) else f"{value:.{places}f}"
+    match = _PLACES.search(_QUOTED.sub(lambda found: "\0" * len(found.group()), code))
     start, end = match.span() if match is not None else (0, len(code))
-    around = [re.sub(r'"([^"]*)"|\\(.)|[_*].', lambda m: m.group(1) or m.group(2) or "", part)
-              for part in (code[:start], code[end:])]  # fmt: skip
-    return f"{around[0]}{text}{around[1]}".strip()
+    return f"{_literal(code[:start])}{text}{_literal(code[end:])}".strip()
