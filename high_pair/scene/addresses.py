@@ -18,7 +18,7 @@ MOST_IN_SPAN = 200_000
 def span(addresses: Sequence[str]) -> str:
     """Write neighbouring addresses that differ in their last number as one.
 
-    Addresses that don't fit together are joined with blanks.
+    Those that don't fit together are joined with blanks; all are of one part of the file.
     """
     unique = list(dict.fromkeys(addresses))
     if len(unique) == 1:
@@ -29,6 +29,16 @@ def span(addresses: Sequence[str]) -> str:
         if numbers == list(range(numbers[0], numbers[-1] + 1)):
             return f"{unique[0]}-{numbers[-1]}"
     return " ".join(unique)
+
+
+def parts_of(address: str) -> list[str]:
+    """Give the addresses that `span` joined with blanks, each still with its range.
+
+    All are of one part of the file, whose own name may have blanks, as names of styles do.
+    """
+    member, mark, _ = address.partition("#")
+    first, *others = address.split(f" {member}#") if mark else [address]
+    return [first, *(f"{member}#{steps}" for steps in others)]
 
 
 def member_of(address: str) -> str:
@@ -42,7 +52,7 @@ def expand(address: str) -> list[str]:
     A range that no paragraph's runs could fill is an address of nothing, and stays as it is.
     """
     found: list[str] = []
-    for part in address.split(" "):
+    for part in parts_of(address):
         match = _LAST_RANGE.match(part)
         first, last = (int(match.group(2)), int(match.group(3))) if match else (0, 0)
         if match and last - first < MOST_IN_SPAN:

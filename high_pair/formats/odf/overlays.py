@@ -38,7 +38,7 @@ def is_overlay(shape: Element) -> bool:
 
 def overlay_address(address: str) -> str | None:
     """Give the address of the overlay below the text at an address; None where none can go."""
-    found = re.match(r"^([^#]*#(?:page|master)=\d+/shape=\d+)(?:/|$)", address.partition(" ")[0])
+    found = re.match(r"^([^#]*#(?:page|master)=\d+/shape=\d+)(?:/|$)", address)
     return f"{found.group(1)}/overlay=1" if found else None
 
 

@@ -44,7 +44,7 @@ def above_address(address: str) -> str | None:
 
 def overlay_address(address: str) -> str | None:
     """Give the address of the overlay below the text at an address; None where none can go."""
-    member, _, steps = address.partition(" ")[0].partition("#")
+    member, _, steps = address.partition("#")
     first = steps.partition("/")[0]
     return f"{member}#{first}/overlay=1" if first.startswith("sp=") else None
 

@@ -13,7 +13,7 @@ from scipy import ndimage
 from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import in_page
 from high_pair.formats.web.origins import Origins
-from high_pair.scene.addresses import span
+from high_pair.scene.addresses import parts_of, span
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
 from high_pair.scene.paint import Colour, from_levels
@@ -210,7 +210,7 @@ def _joined(
     before = last[1]
     if last[0] != likeness or before.exempt or before.run.trouble:
         return None
-    address = span([*before.run.address.split(" "), text.run.address])
+    address = span([*parts_of(before.run.address), text.run.address])
     run = replace(before.run, text=f"{before.run.text} {text.run.text}", address=address)
     return replace(before, run=run, words=before.words + text.words)
 
