@@ -76,9 +76,6 @@ _STRIPES = {
 }
 # Names of percentages that stand for a half more: pct12 is 12.5 %.
 _HALVES = (12, 37, 62, 87)
-# Automatic text is white on what is darker than this, by its luma of 255; and black on what
-# is lighter than the other. The standard says neither; between them programs differ.
-SURELY_DARK, SURELY_LIGHT = 60, 130
 
 
 @dataclass(frozen=True)
@@ -183,12 +180,3 @@ def highlight(element: Element | None) -> Colour | None:
     """Read a w:highlight; None for none."""
     levels = HIGHLIGHTS.get(element.get(tag("w:val"), "")) if element is not None else None
     return from_levels(levels) if levels else None
-
-
-def automatic(backdrop: Colour) -> tuple[Colour, ...]:
-    """Give the colour of automatic text on a backdrop; both where programs differ."""
-    red, green, blue = backdrop.levels
-    luma = 0.299 * red + 0.587 * green + 0.114 * blue
-    if luma <= SURELY_DARK:
-        return (WHITE,)
-    return (BLACK,) if luma >= SURELY_LIGHT else (BLACK, WHITE)

@@ -10,7 +10,8 @@ from dataclasses import dataclass, field, replace
 
 from lxml import etree
 
-from high_pair.formats.documents.colours import DocumentColours, Tinted, automatic, highlight
+from high_pair.formats.automatic_text import automatic
+from high_pair.formats.documents.colours import DocumentColours, Tinted, highlight
 from high_pair.formats.documents.styles import PLAIN_SIZE, Layer, is_on, nearest, toggled
 from high_pair.formats.drawing.theme import Theme
 from high_pair.formats.xml import Element, child, children, local_name, number, tag

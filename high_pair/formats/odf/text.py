@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from high_pair.formats.automatic_text import automatic_in_odf
 from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import NAMESPACES, Element, children, local_name, tag, whole
 from high_pair.scene.geometry import Affine, Box
-from high_pair.scene.paint import BLACK, WHITE, Colour
+from high_pair.scene.paint import Colour
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock, within_reason
 
 ALIGNS = {
@@ -22,8 +23,6 @@ SYMBOL_FONTS = ("starsymbol", "opensymbol", "wingdings", "symbol")
 PLAIN_BULLET = "•"
 RAISED = 0.33
 MOST_BLANKS = 200
-# Below this luma of 255 a backdrop counts as dark, and automatic text on it is white.
-DARK_BELOW = 62
 # Fields whose words come from the page, and which count as pieces whatever they say.
 PAGE_FIELDS = frozenset({"page-number", "footer", "header", "date-time"})
 STANDARD = "{urn:oasis:names:tc:opendocument:"
@@ -282,8 +281,8 @@ class TextReader:
                     return chosen, words, ""
         origin = "automatic: dark on light, white on dark"
         if mark is not None:
-            return automatic_colour(mark), origin, ""
-        return automatic_colour(self.holder.backdrop), origin, self.holder.varied
+            return automatic_in_odf(mark), origin, ""
+        return automatic_in_odf(self.holder.backdrop), origin, self.holder.varied
 
     def _labelled(
         self, paragraph: Paragraph, level: int, list_style: str | None, element: Element
@@ -348,13 +347,6 @@ class TextReader:
         character = entry.get(tag("text:bullet-char"), PLAIN_BULLET)
         plain = any("\ue000" <= c <= "\uf8ff" for c in character)
         return PLAIN_BULLET if plain else character.strip()
-
-
-def automatic_colour(backdrop: Colour) -> Colour:
-    """Give the colour of automatic text: white on what is dark, black elsewhere (§20.384)."""
-    red, green, blue = backdrop.levels
-    luma = (red * 76 + green * 151 + blue * 29) >> 8
-    return WHITE if luma <= DARK_BELOW else BLACK
 
 
 def _raise_of(text: str) -> float:

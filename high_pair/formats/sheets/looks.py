@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from high_pair.formats.automatic_text import automatic
 from high_pair.formats.sheets.colours import Chosen
 from high_pair.formats.sheets.conditional import Rule
 from high_pair.formats.sheets.styles import SCRIPT_SIZE, Difference, Font, Style
@@ -29,10 +30,6 @@ BOTH = (
 EXTENDED = (
     "The colour stands in a conditional format of a newer kind, which High Pair doesn't change."
 )
-# Below this luma of 255 some programs take white for automatic text.
-LIGHT_FROM = 130
-# And below this one all do whose format says that it turns white on the dark.
-DARK_UNTIL = 60
 
 
 @dataclass(frozen=True)
@@ -181,11 +178,7 @@ def _fill(
 def _automatic(fill: Fill | None, turns: bool) -> tuple[tuple[Colour, ...], str]:
     """Give the colour of automatic text; two where programs differ."""
     behind = colours_of(fill) if fill is not None else (WHITE,)
-    for colour in behind:
-        red, green, blue = colour.levels
-        luma = 0.299 * red + 0.587 * green + 0.114 * blue
-        if luma < DARK_UNTIL and turns:
-            return (WHITE,), ""
-        if luma < LIGHT_FROM:
-            return (BLACK, WHITE), UNSURE
-    return (BLACK,), ""
+    found = {automatic(colour, turns) for colour in behind}
+    if len(found) == 1 and len(only := found.pop()) == 1:
+        return only, ""
+    return (BLACK, WHITE), UNSURE
