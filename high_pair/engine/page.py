@@ -34,6 +34,8 @@ OURS = QWebEngineScript.ScriptWorldId.ApplicationWorld.value
 THEIRS = QWebEngineScript.ScriptWorldId.MainWorld.value
 # For so long nothing may have been loaded or changed before a page is taken.
 QUIET = 0.5
+# And so long of one on which nothing runs.
+QUIET_WITHOUT_SCRIPTS = 0.05
 # Changes alone, as by a clock that ticks, hold a page no longer than this;
 # nor does anything, once its limit is used up.
 MOST_RESTLESS = 3.0
@@ -228,10 +230,11 @@ class BrowserPage:
             now = time.monotonic()
             if not isinstance(state, dict):
                 self.run(script("watch"))
-                state = {"ready": False, "fonts": False, "still": 0}
-            idle = not self.tools.under_way and now - self.tools.last_activity >= quiet
-            still = state["still"] >= quiet or now - start > MOST_RESTLESS
-            if state["ready"] and state["fonts"] and idle and still and now - start >= quiet:
+                state = {"ready": False, "fonts": False, "still": 0, "active": True}
+            enough = quiet if state["active"] else min(quiet, QUIET_WITHOUT_SCRIPTS)
+            idle = not self.tools.under_way and now - self.tools.last_activity >= enough
+            still = state["still"] >= enough or now - start > MOST_RESTLESS
+            if state["ready"] and state["fonts"] and idle and still and now - start >= enough:
                 return
             if now > end:
                 if not self._late:

@@ -114,7 +114,6 @@ class _Setter:
         self.column = 0
         self.y = 0.0
         self.last: Piece | None = None
-        self.last_after = 0.0
         self.numbers = 0
 
     # Pages and columns

@@ -5,8 +5,18 @@
   const observer = new MutationObserver(() => { state.last = performance.now(); });
   const options = { subtree: true, childList: true, attributes: true, characterData: true };
   observer.observe(document, options);
+  // Whether something on the page may change it by itself, once all is loaded.
+  const ACTIVE = "script, iframe, frame, object, embed, [onload], [onerror], "
+    + "meta[http-equiv=refresh i]";
+  let active = null;
+  const mayChange = () => {
+    if (document.readyState !== "complete") return true;
+    if (active === null) active = document.querySelector(ACTIVE) !== null;
+    return active;
+  };
   globalThis.highPair = {
     state: () => ({
+      active: mayChange(),
       ready: document.readyState === "complete",
       fonts: !document.fonts || document.fonts.status === "loaded",
       still: (performance.now() - state.last) / 1000,

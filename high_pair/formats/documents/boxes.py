@@ -27,7 +27,6 @@ from high_pair.scene.geometry import Box, turned
 from high_pair.scene.page import Item
 from high_pair.scene.text import Anchor
 
-DRAWN = ("wsp", "wgp", "wpc", "pic")
 _ORIGINS = {
     "page": From.PAGE,
     "margin": From.MARGIN,

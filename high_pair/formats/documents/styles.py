@@ -12,10 +12,6 @@ from high_pair.formats.xml import Element, child, tag
 
 LONGEST_CHAIN = 64
 PLAIN_SIZE = 10.0  # §17.3.2.38: where nothing says another
-# §17.7.3
-TOGGLES = frozenset(
-    {"b", "i", "caps", "smallCaps", "strike", "vanish", "outline", "shadow", "emboss", "imprint"}
-)
 _OFF = frozenset({"0", "false", "off", "none"})
 
 

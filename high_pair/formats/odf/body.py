@@ -46,7 +46,6 @@ _STROKES = {"dotted": (1.0, 1.0), "dashed": (4.0, 2.0)}
 _WRAPS = {"none": Wrap.BELOW, "run-through": Wrap.THROUGH}
 MOST_COLUMNS, MOST_REPEATS = 200, 200
 PLAIN_WIDTH = 72.0
-NO_BACKDROP = "its colour is automatic, and what it looks at isn't one colour"
 
 
 @dataclass(frozen=True)

@@ -19,7 +19,7 @@ from high_pair.scene.text import TextBlock
 
 UNKNOWN_FILL = "what its comment is filled with isn't stated, or is seen through"
 _CELLS = ("table-cell", "covered-table-cell")
-_DRAWN = NAMES = ("frame", "custom-shape", "rect", "ellipse", "circle", "line", "connector",
+NAMES = ("frame", "custom-shape", "rect", "ellipse", "circle", "line", "connector",
     "polyline", "polygon", "path", "regular-polygon", "caption", "measure", "control", "g", "a",
 )  # fmt: skip
 

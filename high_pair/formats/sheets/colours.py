@@ -36,7 +36,6 @@ THEME_ORDER = (
     "hlink",
     "folHlink",
 )
-SYSTEM_TEXT, SYSTEM_BACKGROUND = 64, 65
 # §18.8.27: the palette of files that bring none of their own; the first eight twice.
 _BASIC = ("000000", "FFFFFF", "FF0000", "00FF00", "0000FF", "FFFF00", "FF00FF", "00FFFF")
 PALETTE = (

@@ -50,7 +50,6 @@ KIND = "spreadsheet"
 MOST_SHEETS = 2_000
 # Cells next to a drawing are painted under it.
 ROUND = 24.0
-CHART_SHEET = "a chart that is a sheet of its own isn't read yet"
 
 # A sheet's part of so many bytes isn't held as elements: a million cells would take a gigabyte.
 LARGE_SHEET = 16 * 1024**2
