@@ -14,11 +14,9 @@ import json
 import os
 import sys
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
-from typing import IO, TYPE_CHECKING, NoReturn
-
-import shtab
+from typing import IO, TYPE_CHECKING, Any, NoReturn
 
 from high_pair import __version__
 from high_pair.errors import HighPairError, NotationError
@@ -43,6 +41,7 @@ DONE, SHORT, WRONG = 0, 1, 2
 # As shells have it: 128 and the number of SIGINT.
 INTERRUPTED = 130
 FORMS = ("json", "table")
+SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
 # Letters of a text that is named in a message.
 LEFT_WIDTH = 40
 COMMANDS = ("review", "measure", "remedy", "demo", "window")
@@ -78,6 +77,35 @@ shell completion:
 """
 
 
+class _PrintCompletion(argparse.Action):
+    """Prints a shell's completion script; what makes it is loaded for nothing else."""
+
+    def __call__(
+        self, parser: argparse.ArgumentParser, _names: Any, shell: Any, _: Any = None
+    ) -> None:
+        import shtab
+
+        for each in _actions_of(parser):
+            kind = getattr(each, "completes", "")
+            if kind:
+                each.complete = getattr(shtab, kind)  # type: ignore[attr-defined]
+        _put(shtab.complete(parser, shell) + "\n")
+        parser.exit()
+
+
+def _actions_of(parser: argparse.ArgumentParser) -> Iterator[argparse.Action]:
+    for action in parser._actions:
+        yield action
+        if isinstance(action, argparse._SubParsersAction):
+            for each in action.choices.values():
+                yield from _actions_of(each)
+
+
+def _complete(action: argparse.Action, kind: str) -> None:
+    """Say what an argument is completed with: FILE or DIRECTORY."""
+    action.completes = kind  # type: ignore[attr-defined]
+
+
 def build_parser() -> argparse.ArgumentParser:
     """Make the parser of all commands."""
     parser = argparse.ArgumentParser(
@@ -89,7 +117,12 @@ def build_parser() -> argparse.ArgumentParser:
         formatter_class=argparse.RawDescriptionHelpFormatter,
     )
     parser.add_argument("--version", action="version", version=f"high-pair {__version__}")
-    shtab.add_argument_to(parser, ["--print-completion"])
+    parser.add_argument(
+        "--print-completion",
+        action=_PrintCompletion,
+        choices=SHELLS,
+        help="print a script that completes this command in a shell",
+    )
     commands = parser.add_subparsers(dest="command", metavar="COMMAND", title="commands")
 
     review = commands.add_parser(
@@ -155,7 +188,7 @@ def _add_paths(parser: argparse.ArgumentParser, count: str | None) -> None:
         help="a file: .pptx, .docx, .xlsx, .odp, .odt, .ods, their kin, a picture, or a web page "
         "(.html or an http address)",
     )
-    action.complete = shtab.FILE  # type: ignore[attr-defined]
+    _complete(action, "FILE")
 
 
 def _add_wishes(parser: argparse.ArgumentParser) -> None:
@@ -231,7 +264,7 @@ def _add_web(parser: argparse.ArgumentParser) -> None:
         metavar="FOLDER",
         help="a folder from which a page that is a file may load, besides its own; may be repeated",
     )
-    folder.complete = shtab.DIRECTORY  # type: ignore[attr-defined]
+    _complete(folder, "DIRECTORY")
     group.add_argument(
         "--no-states",
         action="store_true",
@@ -276,7 +309,7 @@ def _add_output(parser: argparse.ArgumentParser, words: str, required: bool) -> 
     action = parser.add_argument(
         "-o", "--output", metavar="OUT", type=Path, required=required, help=words
     )
-    action.complete = shtab.FILE  # type: ignore[attr-defined]
+    _complete(action, "FILE")
 
 
 def _add_level(parser: argparse.ArgumentParser) -> None:

@@ -3,7 +3,7 @@
 Least squares over the shares of ink fall short of it, since a JPEG, and the reader of
 ink, blur what is so thin. By how much, figures of the picture tell, by a quadratic of
 them for each range of sizes, fitted to pictures whose truth is known
-(`tests/measure/fit_strokes.py`).
+(`tools/fit_strokes.py`).
 """
 
 from __future__ import annotations

@@ -1,6 +1,6 @@
 """Fit what tells the contrast of thin strokes in pictures.
 
-    python -m tests.measure.fit_strokes [FOLDER_OF_FONTS]
+    python -m tools.fit_strokes [FOLDER_OF_FONTS]
 
 Writes `high_pair/data/thin-strokes.npz`, from generated pictures of other seeds than the
 tests use: with the program's fonts, and with those of a folder and words that are made up,
