@@ -30,6 +30,10 @@ def whole(body: str, style: str = "", head: str = "") -> str:
 class PageFolder(unittest.TestCase):
     """A folder for pages, and one running engine for all tests of a class."""
 
+    _temporary: tempfile.TemporaryDirectory[str]
+    _kept: WebFile
+    folder: Path
+
     @classmethod
     def setUpClass(cls) -> None:
         cls._temporary = tempfile.TemporaryDirectory()

@@ -9,9 +9,10 @@ import docx
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
-from high_pair.app.window import DEMOS
+from high_pair.app.demo import DEMOS
 from high_pair.edits.kinds import SetAside
 from high_pair.formats import open_document
+from high_pair.formats.sheets.workbook import Workbook
 from high_pair.measure.pairs import Pair
 from high_pair.review.held import HeldDocument
 from high_pair.review.parallel import LONG_DOCUMENT
@@ -245,6 +246,7 @@ class Loads(OpenedTest):
         pair = self.go_to("calm")
         workbook = open_document(LOADS)
         self.addCleanup(workbook.close)
+        assert isinstance(workbook, Workbook)
         sheet = workbook._sheet(pair.page - 1)
         entry = sheet.cells.at(9, 6)
         box = sheet.box_of(entry)

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
+from high_pair.app.demo import DEMO
 from high_pair.app.fitting.handles import dragged, half_way, handles_of, middle_for, nearest
-from high_pair.app.window import DEMO
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.wcag.verdicts import Verdict

@@ -5,7 +5,7 @@ import unittest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from high_pair.app.window import DEMO
+from high_pair.app.demo import DEMO
 from high_pair.measure.pairs import Pair
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict

@@ -4,6 +4,7 @@ import sys
 import time
 import unittest
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QCoreApplication, QMimeData, QPoint, QPointF, QSize, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QGuiApplication
@@ -18,7 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.window import DEMO
+from high_pair.app.demo import DEMO
 from high_pair.measure.pairs import Pair
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
@@ -491,7 +492,8 @@ class LooksOfTheWindow(DeskTest):
         self.open(self.pale())
         self.window.set_theme("dark")
         self.assertEqual(self.desk.view.canvas.theme.name, "dark")
-        self.assertEqual(self.desk.list.itemDelegate().theme.name, "dark")
+        delegate: Any = self.desk.list.itemDelegate()
+        self.assertEqual(delegate.theme.name, "dark")
         self.assertEqual(self.settings.theme, "dark")
 
     def test_every_control_has_a_name_and_can_be_reached(self):

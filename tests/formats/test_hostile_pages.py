@@ -9,11 +9,10 @@ import threading
 import time
 import unittest
 import zlib
-from pathlib import Path
 
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
-from high_pair.formats.location import location_of
+from high_pair.formats.location import Location, location_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.formats.web.web_file import WebFile
 from high_pair.wcag.verdicts import Verdict
@@ -204,7 +203,7 @@ class ReachingOut(PageFolder):
         self.server = Server()
         self.addCleanup(self.server.close)
 
-    def address(self, path: str) -> Path:
+    def address(self, path: str) -> Location:
         return location_of(self.server.address + path)
 
     def test_a_file_asks_nobody_and_says_what_it_left_out(self) -> None:

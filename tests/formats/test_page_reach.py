@@ -41,6 +41,8 @@ def asking(*names: str) -> str:
 class LocalPages(PageFolder):
     """A page that is a file loads what lies in its folder, and nothing else."""
 
+    top: Path
+
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()

@@ -28,7 +28,7 @@ def drawn(
     under = np.broadcast_to(np.asarray(behind, float)[: share.shape[0], : share.shape[1]], (
         *share.shape, 3)) if np.ndim(behind) == 3 else np.asarray(behind, float)  # fmt: skip
     painted = under * (1 - share[..., None]) + np.array(text, float) * share[..., None]
-    return np.uint8(painted + 0.5), share
+    return (painted + 0.5).astype(np.uint8), share
 
 
 class Shares(unittest.TestCase):

@@ -16,7 +16,7 @@ LINES = (("Last sailing 21:40", 40, 40), ("Foot passengers only", 40, 130), ("Ga
 SIZE = 34
 
 
-def poster() -> tuple[np.ndarray, list[tuple[int, int, int, int]]]:
+def poster() -> tuple[np.ndarray, list[tuple[float, float, float, float]]]:
     """Draw the lines dark on light; gives the pixels and each line's box."""
     image = Image.new("RGB", (640, 320), (236, 240, 232))
     font = ImageFont.truetype(str(FOLDER / "carlito/Carlito-Regular.ttf"), SIZE)

@@ -10,7 +10,7 @@ from dataclasses import replace
 from pptx import Presentation
 from pptx.util import Pt
 
-from high_pair.app.window import DEMO
+from high_pair.app.demo import DEMO
 from high_pair.edits.kinds import RecolourText
 from high_pair.errors import Cancelled, EditError, UnreadableFile
 from high_pair.formats import open_document
