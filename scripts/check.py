@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 import os
+import queue
 import subprocess
 import sys
 import time
@@ -26,7 +27,6 @@ LINTERS = {
     "mypy": [str(BIN / "mypy")],
     "import-linter": [str(BIN / "lint-imports")],
 }
-SECONDS_PER_MODULE = 900
 # Those that take long anywhere come first where nothing is known yet: they drive the engine.
 LONG = ("tests.app.test_web_pages", "tests.app.test_window", "tests.formats.test_web_",
     "tests.formats.test_hostile_pages", "tests.review.test_endings", "tests.engine.")  # fmt: skip
@@ -46,43 +46,58 @@ class Outcome:
     seconds: float
 
 
-def run(name: str) -> Outcome:
-    """Run a linter, or a test module in a process of its own."""
-    command = LINTERS.get(name) or [sys.executable, "scripts/run_suite.py", name]
-    start = time.monotonic()
-    environment = {
-        **os.environ,
-        "QT_QPA_PLATFORM": "offscreen",
-        # There is a process for each core as it is.
-        "OPENBLAS_NUM_THREADS": "1",
-        "OMP_NUM_THREADS": "1",
-        "PYTHONPATH": str(ROOT),
-        "PYTHONWARNINGS": "error::ResourceWarning",
-    }
-    try:
+ENVIRONMENT = {
+    **os.environ,
+    "QT_QPA_PLATFORM": "offscreen",
+    # There is a process for each core as it is.
+    "OPENBLAS_NUM_THREADS": "1",
+    "OMP_NUM_THREADS": "1",
+    "PYTHONPATH": str(ROOT),
+    "PYTHONWARNINGS": "error::ResourceWarning",
+}
+
+
+class Runner:
+    """Runs one linter or test module after the other. The modules' server starts with the first."""
+
+    def __init__(self) -> None:
+        self._server: subprocess.Popen[str] | None = None
+
+    def run(self, name: str) -> Outcome:
+        """Run a linter, or a test module in a process of its own."""
+        return self._lint(name) if name in LINTERS else self._test(name)
+
+    def _lint(self, name: str) -> Outcome:
+        start = time.monotonic()
         done = subprocess.run(
-            command,
-            cwd=ROOT,
-            env=environment,
-            text=True,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.STDOUT,
-            stdin=subprocess.DEVNULL,
-            timeout=SECONDS_PER_MODULE,
+            LINTERS[name], cwd=ROOT, env=ENVIRONMENT, text=True, capture_output=True, check=False
         )
-        status, output = done.returncode, done.stdout
-    except subprocess.TimeoutExpired:
-        status, output = 1, f"no end after {SECONDS_PER_MODULE} s\n"
-    seconds = time.monotonic() - start
-    if name in LINTERS:
-        return Outcome(name, int(status == 0), int(status != 0), 0, output, seconds)
-    passed = failed = skipped = 0
-    for line in output.splitlines():
-        if line.startswith("suite-result "):
-            passed, failed, skipped = (int(word) for word in line.split()[1:4])
-    if status != 0 and failed == 0:
-        failed = 1
-    return Outcome(name, passed, failed, skipped, output, seconds)
+        good, seconds = done.returncode == 0, time.monotonic() - start
+        return Outcome(name, int(good), int(not good), 0, done.stdout + done.stderr, seconds)
+
+    def _test(self, name: str) -> Outcome:
+        if self._server is None or self._server.poll() is not None:
+            self._server = subprocess.Popen(
+                [sys.executable, "scripts/run_suite.py"],
+                cwd=ROOT,
+                env=ENVIRONMENT,
+                text=True,
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+            )
+        assert self._server.stdin is not None and self._server.stdout is not None
+        self._server.stdin.write(f"{name}\n")
+        self._server.stdin.flush()
+        answer = self._server.stdout.readline()
+        if not answer:
+            return Outcome(name, 0, 1, 0, "the tests' server ended\n", 0.0)
+        return Outcome(name, **json.loads(answer))
+
+    def close(self) -> None:
+        """End the server."""
+        if self._server is not None and self._server.stdin is not None:
+            self._server.stdin.close()
+            self._server.wait()
 
 
 def last_times() -> dict[str, float]:
@@ -109,7 +124,20 @@ def main() -> int:
         wanted = sorted([*LINTERS, *names], key=lambda name: (-expected(name, before), name))
     outcomes = []
     # One more than there are cores: pages are mostly waited for.
-    with ThreadPoolExecutor(max_workers=(os.cpu_count() or 1) + 1) as pool:
+    runners: queue.SimpleQueue[Runner] = queue.SimpleQueue()
+    count = (os.cpu_count() or 1) + 1
+    every = [Runner() for _ in range(count)]
+    for runner in every:
+        runners.put(runner)
+
+    def run(name: str) -> Outcome:
+        runner = runners.get()
+        try:
+            return runner.run(name)
+        finally:
+            runners.put(runner)
+
+    with ThreadPoolExecutor(max_workers=count) as pool:
         for found in pool.map(run, wanted):
             said = f"{found.passed} passed, {found.failed} failed"
             skipped = f", {found.skipped} skipped" if found.skipped else ""
@@ -117,6 +145,8 @@ def main() -> int:
             if found.failed:
                 print(found.output)
             outcomes.append(found)
+    for runner in every:
+        runner.close()
     slowest = sorted(outcomes, key=lambda each: -each.seconds)[:SLOWEST]
     print("slowest: " + ", ".join(f"{each.name} {each.seconds:.0f} s" for each in slowest))
     TIMES.write_text(json.dumps(before | {each.name: each.seconds for each in outcomes}))
