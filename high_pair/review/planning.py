@@ -148,7 +148,7 @@ class _Planning:
     def _falling(self, state: State) -> list[Pair]:
         found = []
         for pairs in self.now.values():
-            linked = {pair.address for pair in pairs if pair.subject is Subject.LINK}
+            linked = _linked(pairs)
             for pair in pairs:
                 if self.links_wait and pair.address in linked:
                     continue
@@ -321,6 +321,20 @@ class _Planning:
         except HighPairError as error:
             return str(error)
         return none or "Every change that was tried fell short when measured, or broke others."
+
+
+def _linked(pairs: Sequence[Pair]) -> set[str]:
+    """Give the addresses of links that are told from a text which is going to change by itself."""
+    changing = {
+        pair.numbers.foreground
+        for pair in pairs
+        if pair.verdict is Verdict.FALLS_SHORT and pair.numbers and pair.subject is Subject.TEXT
+    }
+    return {
+        pair.address
+        for pair in pairs
+        if pair.subject is Subject.LINK and pair.numbers and pair.numbers.background in changing
+    }
 
 
 def _key(pair: Pair) -> tuple[int, str, Subject]:

@@ -30,6 +30,7 @@ from high_pair.review.mending import edits_for, remedies_for
 from high_pair.review.saving import save_copy
 from high_pair.review.session import Session
 from high_pair.simulated.site import SITE, SITE_PAGES, SiteServer
+from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.mending import mend_file
 from tests.web_pages import QUICK, PageFolder, pairs_of, text_pairs, whole
@@ -237,6 +238,31 @@ class Mending(PageFolder):
         self.assertEqual(
             (rest.numbers.foreground, hover.numbers.foreground), ("#000000", "#003366")
         )
+
+    def test_links_are_fitted_to_the_text_around_them_as_it_becomes(self) -> None:
+        style = "p{color:#999}a{color:#a86;text-decoration:none}nav a{color:#aaa}"
+        body = "<nav><a href=x>Menu</a></nav><p>Words with a <a href=y>link</a> among them</p>"
+        self.page(whole(body, style))
+        outcome = mend_file(self.folder / "page.html", self.folder / "mended.html", Asked())
+        self.assertEqual(outcome.left, ())
+        mended = open_document(self.folder / "mended.html", QUICK)
+        self.addCleanup(mended.close)
+        pairs = pairs_of(mended)
+        self.assertEqual({pair.verdict for pair in pairs}, {Verdict.PASSES})
+        link = next((pair for pair in pairs if pair.subject is Subject.LINK), None)
+        if link is not None:
+            (words, *_) = text_pairs(pairs, "Words with a")
+            assert link.numbers is not None and words.numbers is not None
+            self.assertEqual(link.numbers.background, words.numbers.foreground)
+
+    def test_bold_and_an_underline_on_one_text_are_both_written_in_any_order(self) -> None:
+        file = self.page(whole("<p><a href=x>Link</a></p>"))
+        at = "page#body>p>a/text=1"
+        changes = [Restyle(at, bold=True), Restyle(at, underline=True), Restyle(at, size=18.0)]
+        for edits in (changes, changes[::-1]):
+            sheet = file.edited(edits).style_sheet()
+            for words in ("font-weight: 700", "decoration-line: underline", "font-size: 24px"):
+                self.assertIn(words, sheet)
 
     def test_what_is_too_see_through_for_any_colour_is_made_opaque(self) -> None:
         style = (

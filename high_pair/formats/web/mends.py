@@ -17,6 +17,7 @@ from high_pair.edits.kinds import (
     Restyle,
     TakeOff,
 )
+from high_pair.edits.merging import in_force
 from high_pair.errors import EditError
 from high_pair.formats.web.addresses import target_of
 from high_pair.formats.web.origins import Place
@@ -102,7 +103,7 @@ class _Writing:
 def mends_for(edits: Sequence[Edit], context: Context) -> Mends:
     """Write edits as CSS. Raises EditError for what CSS can't say, and for unknown places."""
     writing = _Writing(context)
-    for edit in edits:
+    for edit in in_force(edits):
         write = WRITTEN.get(type(edit))
         if write is None:
             raise EditError("This can't be done on a web page.")
