@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +15,7 @@ from numpy.typing import NDArray
 from high_pair.engine.frames import Words, differs
 from high_pair.engine.page import BrowserPage
 from high_pair.engine.paintings import ONE, STEADY, WITHOUT, Taken, areas_of
+from high_pair.engine.protocol import Room, Text, Told
 from high_pair.engine.texts import boxes_of
 
 ATTRIBUTE = "hp-layer"
@@ -41,10 +41,10 @@ EXEMPT = ("invisible", "transparent")
 LEAST_CUT, MOST_OTHERS = 2.0, 3000
 
 # A word: its text, and its place among that one's boxes.
-Word = tuple[dict[str, Any], int]
+Word = tuple[Text, int]
 
 
-def _shown(texts: list[dict[str, Any]]) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
+def _shown(texts: Sequence[Room]) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
     """List the words that may show: their elements (n,), and left, top, right, bottom (n, 4)."""
     elements, corners = [], []
     for text in texts:
@@ -59,7 +59,7 @@ def _shown(texts: list[dict[str, Any]]) -> tuple[NDArray[np.int64], NDArray[np.f
     return np.array(elements, np.int64), np.array(corners, np.float64).reshape(-1, 4)
 
 
-def meeting(texts: list[dict[str, Any]]) -> dict[int, set[int]]:
+def meeting(texts: Sequence[Room]) -> dict[int, set[int]]:
     """Find the elements whose texts lie over one another; gives the neighbours of each."""
     elements, corners = _shown(texts)
     shown = np.flatnonzero((corners[:, 2:] - corners[:, :2] > 1).all(axis=1))
@@ -86,7 +86,7 @@ def meeting(texts: list[dict[str, Any]]) -> dict[int, set[int]]:
     return found
 
 
-def layer_texts(page: BrowserPage, told: dict[str, Any], neighbours: Mapping[int, set[int]]) -> int:
+def layer_texts(page: BrowserPage, told: Told, neighbours: Mapping[int, set[int]]) -> int:
     """Give texts that lie over one another different layers, from 1 up; gives how many there are.
 
     neighbours: as `meeting` gives them. Texts over no other stay in layer 0. Texts of one
@@ -135,9 +135,7 @@ def find_layers(taken: Taken, count: int, crossed: Sequence[Word]) -> NDArray[np
     return layers
 
 
-def _look_under(
-    taken: Taken, layers: NDArray[np.uint8], text: dict[str, Any], cut: list[Word]
-) -> None:
+def _look_under(taken: Taken, layers: NDArray[np.uint8], text: Text, cut: list[Word]) -> None:
     """Say whether a text shows at all, and add its words that others lie over in part."""
     assert taken.main is not None
     shown = 0
@@ -150,7 +148,7 @@ def _look_under(
     text["under"] = shown < LEAST_PIXELS
 
 
-def crossed_words(told: dict[str, Any]) -> list[Word]:
+def crossed_words(told: Told) -> list[Word]:
     """Find the words that something else's edge goes through."""
     others = [each["box"] for each in (*told["surfaces"], *told["pictures"])] + told["laid"]
     words = [

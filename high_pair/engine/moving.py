@@ -22,6 +22,7 @@ from PIL import Image
 
 from high_pair.engine.page import BrowserPage
 from high_pair.engine.paintings import ONE, OTHER, STEADY, WITHOUT, Taken, pixels_of
+from high_pair.engine.protocol import Text
 from high_pair.engine.texts import boxes_meet, boxes_of
 
 Box = list[float]
@@ -133,7 +134,7 @@ def mark_moving(taken: Taken, moving: Sequence[Moving]) -> None:
         coverage[shows[: len(coverage)]] = 0
 
 
-def _room(text: dict[str, Any], box: Box) -> Box:
+def _room(text: Text, box: Box) -> Box:
     reach = max(1.0, REACH * float(text["look"]["size"]))
     return [box[0] - reach, box[1] - reach, box[2] + 2 * reach, box[3] + 2 * reach]
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import json
-from typing import Any
 
 from high_pair.engine.page import BrowserPage
+from high_pair.engine.protocol import Told
 
 
-def find_origins(page: BrowserPage, told: dict[str, Any]) -> None:
+def find_origins(page: BrowserPage, told: Told) -> None:
     """Add to each text its `origin`: numbers of `places` and `definers`, which are told too."""
     texts = told["texts"]
     asked = [[text["element"], text["side"]] for text in texts]

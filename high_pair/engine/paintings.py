@@ -13,13 +13,13 @@ import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import Executor, Future
 from dataclasses import dataclass, field
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from high_pair.engine.frames import Painter, Pixels, Words, bands, colours_of
 from high_pair.engine.page import BrowserPage
+from high_pair.engine.protocol import Text, Tile, Told
 from high_pair.engine.texts import boxes_of
 
 Places = NDArray[np.intp]
@@ -98,11 +98,11 @@ class Taken:
 
     page: BrowserPage
     painter: Painter
-    told: dict[str, Any]
+    told: Told
     main: Paintings | None = None
     layers: Pixels | None = None
     shadows: Pixels | None = None
-    tiles: list[tuple[dict[str, Any], Paintings]] = field(default_factory=list)
+    tiles: list[tuple[Tile, Paintings]] = field(default_factory=list)
     tile_pixels: int = 0
 
     @property
@@ -351,16 +351,16 @@ def _mark_pictographs(
     coverage.reshape(-1)[places] = OWN_COLOURS
 
 
-def needs_both(told: dict[str, Any]) -> bool:
+def needs_both(told: Told) -> bool:
     """Tell whether some text is blended, filtered or stands in something see-through."""
     looks = [text["look"] for text in told["texts"] if not text["exempt"]]
     return any(look["faded"] or look["painted"] for look in looks)
 
 
-def collected(page: BrowserPage) -> dict[str, Any]:
+def collected(page: BrowserPage) -> Told:
     """Ask the page for its texts, as they are without a painting's sheet over them."""
     page.ask("highPair.mendNow()")
-    found: dict[str, Any] = page.ask("highPair.collect()")
+    found: Told = page.ask("highPair.collect()")
     return found
 
 
@@ -373,7 +373,7 @@ def pixels_of(box: list[float], zoom: float, shape: tuple[int, ...]) -> tuple[in
     return left, top, max(left, right), max(top, bottom)
 
 
-def areas_of(text: dict[str, Any], zoom: float, shape: tuple[int, ...]) -> list[Area]:
+def areas_of(text: Text, zoom: float, shape: tuple[int, ...]) -> list[Area]:
     """Give the parts of a painting of a shape in which a text's words lie."""
     corners = (pixels_of(box, zoom, shape) for box in boxes_of(text))
     return [(slice(top, bottom), slice(left, right)) for left, top, right, bottom in corners]
@@ -382,7 +382,15 @@ def areas_of(text: dict[str, Any], zoom: float, shape: tuple[int, ...]) -> list[
 def keep_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int:
     """Keep paintings of a part of the page, at a box of it in CSS pixels; gives their number."""
     zoom = taken.painter.zoom
-    place = {"x": max(0, int(box[0] * zoom)), "y": max(0, int(box[1] * zoom))}
+    # Where it comes to lie below the page is known when all are painted.
+    place: Tile = {
+        "x": max(0, int(box[0] * zoom)),
+        "y": max(0, int(box[1] * zoom)),
+        "left": 0,
+        "top": 0,
+        "rows": 0,
+        "columns": 0,
+    }
     taken.tiles.append((place, paintings))
     taken.tile_pixels += paintings.coverage.size
     return len(taken.tiles) - 1

@@ -7,6 +7,7 @@ import shutil
 import sys
 import time
 from collections import OrderedDict
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
@@ -134,7 +135,7 @@ class Server:
         if page is not None:
             page.close(hung)
 
-    def answer(self, asked: dict[str, Any]) -> dict[str, Any]:
+    def answer(self, asked: dict[str, Any]) -> Mapping[str, Any]:
         """Do what is asked."""
         if asked["do"] == "close":
             for open_now in [each for each in self._open if each.visit == asked["visit"]]:

@@ -31,6 +31,7 @@ from high_pair.engine.paintings import (
     paint,
     paint_parts,
 )
+from high_pair.engine.protocol import Changes, Control, Text, Told
 from high_pair.engine.states import take_states
 from high_pair.engine.texts import boxes_of, key_of, shows_in_part, visible, words_shown
 from high_pair.engine.tiles import MARGIN, packed, put
@@ -51,7 +52,7 @@ MOST_STEPS, MOST_PLACES = 40, 120
 
 def _under_bars(taken: Taken) -> None:
     """Paint what lies under fixed bars, for the words there, with the bars away."""
-    under: list[tuple[list[float], list[tuple[dict[str, Any], list[int]]]]] = []
+    under: list[tuple[list[float], list[tuple[Text, list[int]]]]] = []
     for _, x, y, width, height in taken.told["bars"]:
         room = [x - BESIDE, y - BESIDE, width + 2 * BESIDE, height + 2 * BESIDE]
         here = []
@@ -80,7 +81,7 @@ def _under_bars(taken: Taken) -> None:
                 _place(text, text, places, tile)
 
 
-def _place(text: dict[str, Any], now: dict[str, Any], places: list[int], tile: int) -> None:
+def _place(text: Text, now: Text, places: list[int], tile: int) -> None:
     """Say of some of a text's words in which part's painting they are, and where as told now."""
     # What of it shows at rest is its ink there all the same.
     text.setdefault("rest", boxes_of(text))
@@ -101,13 +102,13 @@ class _Stop:
     left: float
     top: float
     box: list[float]
-    texts: list[tuple[dict[str, Any], dict[str, Any], list[int]]]
+    texts: list[tuple[Text, Text, list[int]]]
 
 
 def _in_scrollers(taken: Taken) -> None:
     """Scroll to what lies outside the view in scrollers, and paint it there."""
     page, painter = taken.page, taken.painter
-    waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]]] = {}
+    waiting: dict[int, dict[tuple[Any, ...], Text]] = {}
     for text in taken.told["texts"]:
         if text["scroller"] and not visible(text) and text["kind"] != "opaque":
             waiting.setdefault(text["scroller"], {})[key_of(text)] = text
@@ -134,7 +135,7 @@ def _scroll(page: BrowserPage, stop: _Stop) -> None:
     page.ask(f"highPair.scrollElement({stop.scroller}, {stop.left}, {stop.top})")
 
 
-def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]]]) -> list[_Stop]:
+def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], Text]]) -> list[_Stop]:
     """Find the places of scrollers at which words of texts that wait are seen."""
     page = taken.page
     stops: list[_Stop] = []
@@ -148,7 +149,7 @@ def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]
                 break
             page.ask(f"highPair.scrollElement({number}, {x}, {y})")
             now = page.ask(f"highPair.collectOf({number})")
-            here: list[tuple[dict[str, Any], dict[str, Any], list[int]]] = []
+            here: list[tuple[Text, Text, list[int]]] = []
             for each in now:
                 text = texts.get(key_of(each))
                 if text is None or len(boxes_of(each)) != len(boxes_of(text)):
@@ -164,19 +165,26 @@ def _stops(taken: Taken, waiting: dict[int, dict[tuple[Any, ...], dict[str, Any]
     return stops
 
 
-def _box_of(texts: Sequence[tuple[dict[str, Any], list[int]]]) -> list[float]:
+def _box_of(texts: Sequence[tuple[Text, list[int]]]) -> list[float]:
     """Give the box of words with some room round them, within what the texts show in.
 
     texts: each with the places of its words; boxes of their own may cut each of them.
     """
-    clips = [text["clip"] for text, _ in texts]
+    clips = [clip for text, _ in texts if (clip := text["clip"]) is not None]
     words = [boxes_of(text)[place] for text, places in texts for place in places]
     if not words:
         return [0.0, 0.0, 0.0, 0.0]
-    left = max(min(x for x, _, _, _ in words) - BESIDE, min(clip[0] for clip in clips))
-    top = max(min(y for _, y, _, _ in words) - BESIDE, min(clip[1] for clip in clips))
-    right = min(max(x + w for x, _, w, _ in words) + BESIDE, max(clip[2] for clip in clips))
-    bottom = min(max(y + h for _, y, _, h in words) + BESIDE, max(clip[3] for clip in clips))
+    left = min(x for x, _, _, _ in words) - BESIDE
+    top = min(y for _, y, _, _ in words) - BESIDE
+    right = max(x + w for x, _, w, _ in words) + BESIDE
+    bottom = max(y + h for _, y, _, h in words) + BESIDE
+    if len(clips) == len(texts):
+        left, top = (
+            max(left, min(each[0] for each in clips)),
+            max(top, min(each[1] for each in clips)),
+        )
+        right = min(right, max(each[2] for each in clips))
+        bottom = min(bottom, max(each[3] for each in clips))
     return [left, top, right - left, bottom - top]
 
 
@@ -187,7 +195,7 @@ def _steps(whole: float, shown: float) -> list[float]:
     return [min(index * step, max(0.0, whole - shown)) for index in range(count)]
 
 
-def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path) -> dict[str, Any]:
+def taken(page: BrowserPage, changes: Changes, states: bool, folder: Path) -> Told:
     """Take a page with changes; gives what to tell, with arrays in files of a folder.
 
     states: also as its links and controls look on hover and the like.
@@ -223,7 +231,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
         _in_scrollers(found)
         page.ask("highPair.mendNow()")
         find_origins(page, told)
-        controls = page.ask("highPair.controls()")
+        controls: list[Control] = page.ask("highPair.controls()")
         told["icons"] = page.ask("highPair.icons()")
         told["indicators"] = []
         found.main = main.result()
@@ -245,7 +253,7 @@ def taken(page: BrowserPage, changes: dict[str, Any], states: bool, folder: Path
     return _told(found, times, folder)
 
 
-def _told(found: Taken, times: dict[str, float], folder: Path) -> dict[str, Any]:
+def _told(found: Taken, times: dict[str, float], folder: Path) -> Told:
     """Write the paintings down, the tiles below the page, and give all that is told."""
     assert found.main is not None
     extent = found.painter.extent

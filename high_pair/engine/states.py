@@ -6,7 +6,7 @@ import copy
 import json
 from collections.abc import Mapping
 from concurrent.futures import Executor
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
@@ -24,6 +24,7 @@ from high_pair.engine.paintings import (
     paint_seen,
     pixels_of,
 )
+from high_pair.engine.protocol import Icon, Indicator, Room, Text
 from high_pair.engine.texts import boxes_meet, boxes_of, key_of, visible
 
 MOST_FORCED = 1000
@@ -38,7 +39,8 @@ UNSEEN = ("invisible", "transparent")
 # Room round a text in which its state's painting is kept, in CSS pixels.
 ROOM = 12.0
 # What of a text's look a state may change; the last two change its letters' shapes.
-LOOK = ("colour", "opacity", "size", "weight")
+LookName = Literal["colour", "opacity", "size", "weight"]
+LOOK: tuple[LookName, ...] = ("colour", "opacity", "size", "weight")
 # What two paintings of one thing may differ by.
 NOISE = 2
 # Where there is no ink, what differs by more than this is another backdrop.
@@ -89,16 +91,16 @@ def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) ->
 def _take_state(
     taken: Taken,
     beside: Executor,
-    rest: dict[tuple[Any, ...], dict[str, Any]],
+    rest: dict[tuple[Any, ...], Text],
     numbers: list[int],
     state: State,
     by_rule: bool,
     covered: Mapping[int, Shows],
-) -> list[dict[str, Any]]:
+) -> list[Text]:
     """Keep what looks otherwise in a state; gives the texts that are to be looked at apart."""
     page = taken.page
     now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
-    outlines = []
+    outlines: list[Indicator] = []
     if state.name == "focus":
         hidden = find_covered(taken, paint_backdrop(taken.painter)) if covered else {}
         # Of what the focus brings into view, that it appears is the sign.
@@ -109,7 +111,7 @@ def _take_state(
         # The browser's own ring, which the standard leaves to it, and nothing else.
         taken.told["indicators"] += [{**each, "own": True} for each in outlines]
         return []
-    candidates: list[tuple[dict[str, Any] | None, dict[str, Any]]] = []
+    candidates: list[tuple[Text | None, Text]] = []
     for text in now:
         before = rest.get(key_of(text))
         # What lies outside the view in a scroller is measured at rest alone.
@@ -144,13 +146,14 @@ def _take_state(
     return [text for text in changed if text["element"] in neighbours]
 
 
-def _crowded(texts: list[dict[str, Any]]) -> dict[int, set[int]]:
+def _crowded(texts: list[Text]) -> dict[int, set[int]]:
     """Find the elements whose texts lie over, or close to, what others show in a state alone."""
     if not any(text["revealed"] for text in texts):
         return {}
-    rooms = [
+    rooms: list[Room] = [
         {
-            "kind": "text", "exempt": "", "clip": text["clip"], "element": text["element"],
+            "kind": "text", "exempt": "", "region": None, "clip": text["clip"],
+            "element": text["element"],
             "words": [
                 ["", x - room, y - room, width + 2 * room, height + 2 * room]
                 for room in [PADDING if text["revealed"] else 0.0]
@@ -172,8 +175,8 @@ def _take_apart(
     beside: Executor,
     root: int,
     state: State,
-    rest: dict[tuple[Any, ...], dict[str, Any]],
-    texts: list[dict[str, Any]],
+    rest: dict[tuple[Any, ...], Text],
+    texts: list[Text],
 ) -> None:
     """Keep texts that lie over one another when all controls are in a state at once.
 
@@ -209,9 +212,7 @@ def _take_apart(
             taken.told["without_states"] += 1
 
 
-def _differs(
-    taken: Taken, seen: Pixels, rest: dict[tuple[Any, ...], dict[str, Any]], text: dict[str, Any]
-) -> bool:
+def _differs(taken: Taken, seen: Pixels, rest: dict[tuple[Any, ...], Text], text: Text) -> bool:
     """Tell whether a text looks otherwise than at rest. seen: the page as it is now."""
     assert taken.main is not None
     before = rest.get(key_of(text))
@@ -225,7 +226,8 @@ def _add_icons(taken: Taken, paintings: Paintings, state: State) -> None:
     """Keep the icons of controls that look otherwise in a state than at rest."""
     assert taken.main is not None
     zoom, rest = taken.painter.zoom, taken.main.seen
-    for icon in taken.page.ask("highPair.icons()"):
+    icons: list[Icon] = taken.page.ask("highPair.icons()")
+    for icon in icons:
         x, y, width, height = icon["box"]
         room = [x - ROOM, y - ROOM, width + 2 * ROOM, height + 2 * ROOM]
         near = pixels_of([x - 1, y - 1, width + 2, height + 2], zoom, rest.shape)
@@ -243,7 +245,7 @@ def _add_icons(taken: Taken, paintings: Paintings, state: State) -> None:
         )
 
 
-def _bounds(text: dict[str, Any]) -> list[float] | None:
+def _bounds(text: Text) -> list[float] | None:
     boxes = boxes_of(text)
     if not boxes:
         return None
@@ -261,8 +263,8 @@ def _bounds(text: dict[str, Any]) -> list[float] | None:
 def _painted(
     taken: Taken,
     beside: Executor,
-    candidates: list[tuple[dict[str, Any] | None, dict[str, Any]]],
-) -> tuple[Paintings, list[dict[str, Any]]]:
+    candidates: list[tuple[Text | None, Text]],
+) -> tuple[Paintings, list[Text]]:
     """Paint the page in a state, and give the texts that look otherwise in it than at rest.
 
     candidates: texts at rest, None of those that weren't seen, and now; those that show
@@ -300,7 +302,7 @@ def _painted(
     return paintings, found
 
 
-def _hidden(taken: Taken, paintings: Paintings, text: dict[str, Any]) -> bool:
+def _hidden(taken: Taken, paintings: Paintings, text: Text) -> bool:
     """Tell whether a text's ink doesn't show though its colour is another than what is behind it.
 
     So it is where what one control shows in a state, such as a note, lies over another.
@@ -319,9 +321,7 @@ def _hidden(taken: Taken, paintings: Paintings, text: dict[str, Any]) -> bool:
     return False
 
 
-def _changed(
-    taken: Taken, main: Paintings, seen: Pixels, text: dict[str, Any]
-) -> tuple[bool, bool]:
+def _changed(taken: Taken, main: Paintings, seen: Pixels, text: Text) -> tuple[bool, bool]:
     """Tell whether a text's place looks otherwise than at rest, and whether beside its ink too."""
     changed = beside = False
     for area in areas_of(text, taken.painter.zoom, main.coverage.shape):
@@ -334,7 +334,7 @@ def _changed(
     return changed, beside
 
 
-def _add(taken: Taken, paintings: Paintings, text: dict[str, Any], state: State) -> None:
+def _add(taken: Taken, paintings: Paintings, text: Text, state: State) -> None:
     box = _bounds(text)
     if box is None:
         return

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from high_pair.engine.protocol import Room, Text
 
-def boxes_of(text: dict[str, Any]) -> list[list[float]]:
+
+def boxes_of(text: Room) -> list[list[float]]:
     """Give the boxes of a text's words on the page, or of the region in which it lies."""
     return [word[1:] for word in text["words"]] or ([text["region"]] if text["region"] else [])
 
@@ -20,7 +22,7 @@ def boxes_meet(one: list[float], other: list[float]) -> bool:
     )
 
 
-def key_of(text: dict[str, Any]) -> tuple[Any, ...]:
+def key_of(text: Text) -> tuple[Any, ...]:
     """Give what names a text of a page at all times."""
     return text["address"], text["kind"], text["number"]
 
@@ -32,19 +34,19 @@ def inside(clip: list[float], box: list[float]) -> bool:
     return x >= left - 1 and y >= top - 1 and x + width <= right + 1 and y + height <= bottom + 1
 
 
-def visible(text: dict[str, Any]) -> bool:
+def visible(text: Room) -> bool:
     """Tell whether all words of a text lie within what clips them."""
     clip = text["clip"]
     return clip is None or all(inside(clip, box) for box in boxes_of(text))
 
 
-def words_shown(text: dict[str, Any]) -> list[int]:
+def words_shown(text: Room) -> list[int]:
     """Give the places of a text's words that lie within what clips them; of a region, 0."""
     clip = text["clip"]
     return [place for place, box in enumerate(boxes_of(text)) if clip is None or inside(clip, box)]
 
 
-def shows_in_part(text: dict[str, Any]) -> bool:
+def shows_in_part(text: Room) -> bool:
     """Tell whether some of a text, be it part of a word, lies within what clips it."""
     if text["clip"] is None:
         return True

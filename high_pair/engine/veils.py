@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,6 +28,7 @@ from high_pair.engine.paintings import (
     areas_of,
     pixels_of,
 )
+from high_pair.engine.protocol import Text
 from high_pair.engine.texts import boxes_of
 
 ATTRIBUTE = "hp-veil"
@@ -48,7 +48,7 @@ def find_veils(taken: Taken) -> None:
     texts = [text for text in taken.told["texts"] if not text["exempt"] and text["words"]]
     if weak is None or not any(_is_weak(taken, text, weak) for text in texts):
         return
-    by_layer: dict[int, list[dict[str, Any]]] = {}
+    by_layer: dict[int, list[Text]] = {}
     for text in texts:
         by_layer.setdefault(max(1, text.get("layer", 0)), []).append(text)
     for together in by_layer.values():
@@ -60,7 +60,7 @@ def find_veils(taken: Taken) -> None:
     taken.page.ask(f"highPair.name('{ATTRIBUTE}', [])")
 
 
-def _is_weak(taken: Taken, text: dict[str, Any], weak: NDArray[np.bool_]) -> bool:
+def _is_weak(taken: Taken, text: Text, weak: NDArray[np.bool_]) -> bool:
     """Tell whether a text that ought to be painted in full isn't."""
     if text["look"]["faded"] or text["look"]["painted"]:
         return False
@@ -99,7 +99,7 @@ class Through:
         return np.asarray(np.abs(moved) / self.most, np.float32)
 
 
-def _put_right(taken: Taken, text: dict[str, Any], through: Through) -> None:
+def _put_right(taken: Taken, text: Text, through: Through) -> None:
     assert taken.main is not None
     coverage = taken.main.coverage
     opacity = max(float(text["look"]["opacity"]), 1 / FULL)

@@ -11,7 +11,7 @@ import json
 import os
 import select
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -37,7 +37,7 @@ class Line:
     writes: int
     pending: bytes = b""
 
-    def say(self, message: dict[str, Any]) -> None:
+    def say(self, message: Mapping[str, Any]) -> None:
         """Send a message. Raises Silence when nobody is there."""
         data = json.dumps(message, separators=(",", ":")).encode() + b"\n"
         view = memoryview(data)

@@ -13,8 +13,9 @@ import sys
 import tempfile
 import threading
 from pathlib import Path
-from typing import Any
+from typing import cast
 
+from high_pair.engine.protocol import Asked, Changes, Told
 from high_pair.engine.wire import Line, Silence, take_array
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.process.limits import (
@@ -84,7 +85,7 @@ class Engine:
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(process.pid, signal.SIGKILL)
 
-    def take(self, page: dict[str, Any], changes: dict[str, Any], states: bool) -> dict[str, Any]:
+    def take(self, page: Asked, changes: Changes, states: bool) -> Told:
         """Have a page taken, with its paintings as arrays. Raises EngineProblem.
 
         states: also as its links and controls look on hover and the like.
@@ -112,7 +113,7 @@ class Engine:
             assert self._folder is not None
             for name, array in told["arrays"].items():
                 told[name] = take_array(self._folder, array)
-            return told
+            return cast(Told, told)
 
     def _look(self) -> None:
         """End a process of the engine's that holds too much memory; the page then has an error."""
@@ -121,7 +122,7 @@ class Engine:
             with contextlib.suppress(ProcessLookupError):
                 os.kill(process, signal.SIGKILL)
 
-    def frame_seconds(self, page: dict[str, Any]) -> float:
+    def frame_seconds(self, page: Asked) -> float:
         """Give the seconds in which the engine paints a page that was taken, once."""
         with self._lock:
             line = self._started()

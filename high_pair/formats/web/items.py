@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from scipy import ndimage
 
+from high_pair.engine.protocol import Control, Icon, Indicator, Text, Tile, Told
 from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import in_page
 from high_pair.formats.web.origins import Origins
@@ -81,14 +82,14 @@ SAID = {
 class Taken:
     """A page as taken. told: by the engine; zoom: device pixels a CSS pixel; drawing: it is one."""
 
-    told: dict[str, Any]
+    told: Told
     painting: Painting
     zoom: float
     origins: Origins
     drawing: bool = False
 
 
-def taken_from(told: dict[str, Any], origins: Origins, is_drawing: bool = False) -> Taken:
+def taken_from(told: Told, origins: Origins, is_drawing: bool = False) -> Taken:
     """Take over what the engine told."""
     painting = Painting(
         told.pop("seen"), told.pop("backdrop"), told.pop("coverage"),
@@ -126,7 +127,7 @@ def _claim_in_tiles(taken: Taken) -> None:
     left, top = np.floor(boxes[:, 0]), np.floor(boxes[:, 1])
     right, bottom = np.ceil(boxes[:, 0] + boxes[:, 2]), np.ceil(boxes[:, 1] + boxes[:, 3])
     for told in loose:
-        tile = _tile(taken, told)
+        tile = _tile(taken, told.get("tile"))
         if tile is None:
             continue
         x, y, width, height = tile["x"], tile["y"], tile["columns"], tile["rows"]
@@ -159,10 +160,10 @@ def _surfaces(taken: Taken) -> list[PaintedSurface]:
                 layered=bool(told["picture"]),
             )
         )
-    for told in taken.told["pictures"]:
-        if told["opacity"] == 1 and told["plain"]:
-            box = _points(taken, told["box"])
-            found.append(PaintedSurface(box, in_page(told["address"]), picture=True))
+    for shown in taken.told["pictures"]:
+        if shown["opacity"] == 1 and shown["plain"]:
+            box = _points(taken, shown["box"])
+            found.append(PaintedSurface(box, in_page(shown["address"]), picture=True))
     return found
 
 
@@ -193,7 +194,7 @@ def _texts(taken: Taken) -> list[PaintedText]:
     return [text for _, text in found]
 
 
-def _likeness(told: dict[str, Any]) -> tuple[Any, ...]:
+def _likeness(told: Text) -> tuple[Any, ...]:
     """Give what texts of one block share that are one stretch."""
     look = told["look"]
     return (
@@ -215,7 +216,7 @@ def _joined(
     return replace(before, run=run, words=before.words + text.words)
 
 
-def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
+def _text(taken: Taken, told: Text) -> PaintedText:
     look = told["look"]
     opacity = look["opacity"]
     red, green, blue, own = look["colour"]
@@ -262,7 +263,7 @@ def _text(taken: Taken, told: dict[str, Any]) -> PaintedText:
     )
 
 
-def address_of(told: dict[str, Any]) -> str:
+def address_of(told: Text) -> str:
     """Give the place of a text within its page, and in which state."""
     address: str = told["address"]
     return _in_state(address, told["state"]) if told.get("state") else address
@@ -278,7 +279,7 @@ def _in_state(address: str, state: str) -> str:
     return f"{selector}:{state}{side}{slash}{rest}"
 
 
-def _trouble(taken: Taken, told: dict[str, Any]) -> str:
+def _trouble(taken: Taken, told: Text) -> str:
     """Give why a text can't be measured, whatever is painted; nothing where it can."""
     look = told["look"]
     if told["kind"] == "opaque":
@@ -297,7 +298,7 @@ def _trouble(taken: Taken, told: dict[str, Any]) -> str:
     return next((reason for holds, reason in reasons if holds), "")
 
 
-def _is_beyond(taken: Taken, told: dict[str, Any]) -> bool:
+def _is_beyond(taken: Taken, told: Text) -> bool:
     """Tell whether a text lies wholly below what is painted of the page."""
     boxes = [word[1:] for word in told["words"]] or ([told["region"]] if told["region"] else [])
     placed = told.get("tile") is not None or told.get("placed")
@@ -305,23 +306,22 @@ def _is_beyond(taken: Taken, told: dict[str, Any]) -> bool:
     return bool(boxes and not placed and all(b[1] * taken.zoom >= rows for b in boxes))
 
 
-def _tile(taken: Taken, told: dict[str, Any]) -> dict[str, Any] | None:
-    number = told.get("tile")
+def _tile(taken: Taken, number: int | None) -> Tile | None:
     return None if number is None else taken.told["tiles"][number]
 
 
-def _box_of(tile: dict[str, Any]) -> PixelBox:
+def _box_of(tile: Tile) -> PixelBox:
     """Give the place of a part's painting below the page."""
     left, top = tile["left"], tile["top"]
     return left, top, left + tile["columns"], top + tile["rows"]
 
 
-def _shift_of(tile: dict[str, Any]) -> tuple[int, int]:
+def _shift_of(tile: Tile) -> tuple[int, int]:
     """Give how far to the right and below of there the part lies on the page."""
     return tile["x"] - tile["left"], tile["y"] - tile["top"]
 
 
-def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...], str]:
+def _words(taken: Taken, told: Text) -> tuple[tuple[PaintedWord, ...], str]:
     """Give a text's words that can be seen, and why none can, if so."""
     if told.get("placed"):
         return _placed(taken, told), ""
@@ -347,7 +347,7 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
             x, y = max(x, part[0]), max(y, part[1])
             right, bottom = min(right, part[0] + part[2]), min(bottom, part[1] + part[3])
         left = (x, y, right, bottom)
-        word = _word(taken, text, left, _tile(taken, told), cut=left != whole)
+        word = _word(taken, text, left, _tile(taken, told.get("tile")), cut=left != whole)
         if word is not None:
             found.append(word)
     if shown or told.get("unreached"):
@@ -360,7 +360,7 @@ def _words(taken: Taken, told: dict[str, Any]) -> tuple[tuple[PaintedWord, ...],
     return (), str(Exemption.CLIPPED if small else Exemption.CUT_OFF)
 
 
-def _placed(taken: Taken, told: dict[str, Any]) -> tuple[PaintedWord, ...]:
+def _placed(taken: Taken, told: Text) -> tuple[PaintedWord, ...]:
     """Give a text's words: those seen at rest, and those scrolled to or found under a bar."""
     left, top, right, bottom = told["clip"] or EVERYWHERE
     boxes = told["words"] or ([[told["text"], *told["region"]]] if told["region"] else [])
@@ -387,7 +387,7 @@ def _word(
     taken: Taken,
     text: str,
     corners: tuple[float, float, float, float],
-    tile: dict[str, Any] | None,
+    tile: Tile | None,
     cut: bool = False,
 ) -> PaintedWord | None:
     """Give a word at a place of the page as it is painted; None where it isn't."""
@@ -461,7 +461,7 @@ def _corners(taken: Taken, box: Sequence[float]) -> PixelBox:
     return left, top, right, bottom
 
 
-def _control(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
+def _control(taken: Taken, told: Control) -> PaintedGraphic | None:
     outer = _corners(taken, told["box"])
     on_page = 0 <= outer[0] < outer[2] and 0 <= outer[1] < outer[3] <= taken.painting.rows
     if not told["visible"] or not on_page:
@@ -481,11 +481,11 @@ def _control(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
     )  # fmt: skip
 
 
-def _icon(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
+def _icon(taken: Taken, told: Icon) -> PaintedGraphic | None:
     left, top, right, bottom = box = _corners(taken, told["box"])
     if not (0 <= left < right and 0 <= top < bottom <= taken.painting.rows):
         return None
-    target, shift, tile = told["address"], (0, 0), _tile(taken, told)
+    target, shift, tile = told["address"], (0, 0), _tile(taken, told.get("tile"))
     if tile is not None:
         # It is the control that is in a state, and the drawing within it that looks otherwise.
         target = f"{told['control']}:{told['state']}{told['within']}"
@@ -499,9 +499,9 @@ def _icon(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
     )  # fmt: skip
 
 
-def _indicator(taken: Taken, told: dict[str, Any]) -> PaintedGraphic | None:
+def _indicator(taken: Taken, told: Indicator) -> PaintedGraphic | None:
     address = in_page(f"{told['address']}/focus=1")
-    tile = _tile(taken, told)
+    tile = _tile(taken, told.get("tile"))
     box = _corners(taken, told["box"])
     if tile is None:
         # Nothing but the browser's own ring was there to be painted.

@@ -18,6 +18,7 @@ from high_pair.edits.kinds import (
     TakeOff,
 )
 from high_pair.edits.merging import in_force
+from high_pair.engine.protocol import Surface, Text
 from high_pair.errors import EditError
 from high_pair.formats.web.addresses import target_of
 from high_pair.formats.web.origins import Place
@@ -38,11 +39,11 @@ class Context:
     selector must be important in order to decide a text's colour.
     """
 
-    texts: Mapping[str, dict[str, Any]]
-    surfaces: Mapping[str, dict[str, Any]]
+    texts: Mapping[str, Text]
+    surfaces: Mapping[str, Surface]
     places: Mapping[str, Place]
     zoom: float
-    decisive: Callable[[dict[str, Any], str], bool]
+    decisive: Callable[[Text, str], bool]
 
 
 @dataclass(frozen=True)
@@ -293,9 +294,11 @@ def _dim(selector: str, overlay: Overlay) -> str:
     return f"{selector} {{ filter: {words} !important; }}"
 
 
-def _layer(surface: dict[str, Any], overlay: Overlay, context: Context) -> str:
+def _layer(surface: Surface, overlay: Overlay, context: Context) -> str:
     """Write a veil or a ramp: a further layer above an element's own background pictures."""
     fills = surface["fills"]
+    if fills is None:
+        raise EditError("No picture of a style sheet lies behind this text.")
     if overlay.kind is OverlayKind.RAMP:
         image = _ramp(overlay)
     else:

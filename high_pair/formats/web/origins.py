@@ -6,11 +6,12 @@ import functools
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
+from high_pair.engine import protocol
 from high_pair.scene.text import Decider
 
 STYLE = "style"
+UNKNOWN: protocol.Origin = {"rule": -1, "custom": -1, "inline": 0}
 
 
 @dataclass(frozen=True)
@@ -42,7 +43,7 @@ class Place:
         return f"{STYLE}#tree={self.tree}/sheet={self.sheet}/rule={path}/property={self.named}"
 
 
-def place_from(told: dict[str, Any]) -> Place:
+def place_from(told: protocol.Place) -> Place:
     """Take over what the engine tells of a declaration."""
     return Place(
         told["tree"], told["sheet"], tuple(told["path"]), told["property"], told["selector"],
@@ -54,7 +55,7 @@ def place_from(told: dict[str, Any]) -> Place:
 class Origins:
     """Tells where texts' colours come from. line_of: gives «name:line» of a place, or nothing."""
 
-    def __init__(self, told: dict[str, Any], line_of: Callable[[Place], str]) -> None:
+    def __init__(self, told: protocol.Told, line_of: Callable[[Place], str]) -> None:
         self._places = [place_from(each) for each in told.get("places", ())]
         self._definers = [place_from(each) for each in told.get("definers", ())]
         # Many texts have one rule, and finding its line takes reading the sheet.
@@ -64,21 +65,22 @@ class Origins:
         """Give all declarations by their addresses."""
         return {place.address: place for place in (*self._places, *self._definers)}
 
-    def decisive(self, told: dict[str, Any], selector: str) -> bool:
+    def decisive(self, told: protocol.Text, selector: str) -> bool:
         """Tell whether a rule with a selector must be important to decide a text's colour."""
-        origin = told.get("origin") or {}
-        number = origin.get("rule", -1)
+        origin = told.get("origin")
+        number = origin["rule"] if origin else -1
         if number < 0:
-            return origin.get("inline", 0) > 0 or bool(told.get("appears"))
+            inline = origin["inline"] if origin else 0
+            return inline > 0 or bool(told.get("appears"))
         place = self._places[number]
         return place.important or weight_of(place.selector) > weight_of(selector)
 
-    def of(self, told: dict[str, Any]) -> tuple[str, tuple[Decider, ...], str]:
+    def of(self, told: protocol.Text) -> tuple[str, tuple[Decider, ...], str]:
         """Give the origin in words, the deciders, and why its colour can't be changed, if so."""
-        origin = told.get("origin") or {}
+        origin = told.get("origin") or UNKNOWN
         deciders: list[Decider] = []
         words = ""
-        if origin.get("rule", -1) >= 0:
+        if origin["rule"] >= 0:
             place = self._places[origin["rule"]]
             if place.mend:
                 return "changed here", (), ""

@@ -11,11 +11,12 @@ from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
-from typing import IO, Any
+from typing import IO
 
 import numpy as np
 
 from high_pair.edits.kinds import Edit, MarkText
+from high_pair.engine.protocol import Asked, Changes, RuleChange, Surface, Text, Told
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.kinds import CSS, DRAWING, PAGES
@@ -183,7 +184,7 @@ class WebFile:
 
     # Taking
 
-    def _asked(self, number: int) -> dict[str, Any]:
+    def _asked(self, number: int) -> Asked:
         settings = self.settings
         return {
             "visit": self._visit,
@@ -204,9 +205,9 @@ class WebFile:
             return []
         return [str(self.path.resolve().parent), *self.settings.folders]
 
-    def _changes(self) -> dict[str, Any]:
+    def _changes(self) -> Changes:
         mends = self._mends
-        rules = [
+        rules: list[RuleChange] = [
             {
                 "tree": change.place.tree,
                 "sheet": change.place.sheet,
@@ -232,7 +233,7 @@ class WebFile:
             _shots().put(key, *found)
         return found
 
-    def told(self, page: int) -> dict[str, Any]:
+    def told(self, page: int) -> Told:
         """Give all that the engine told of a page, but its paintings."""
         return self._taken(page).told
 
@@ -243,7 +244,7 @@ class WebFile:
     def _taken(self, number: int) -> Taken:
         return self._shot(number)[0]
 
-    def _told(self, number: int, changes: dict[str, Any]) -> dict[str, Any]:
+    def _told(self, number: int, changes: Changes) -> Told:
         try:
             states = self.settings.states and not self._quick
             return self._engine.take(self._asked(number), changes, states)
@@ -266,7 +267,7 @@ class WebFile:
         found = find(text.text, place.selector, place.nth, place.named)
         return f"{text.name}:{text.line + found.line - 1}" if found else text.name
 
-    def _note(self, told: dict[str, Any]) -> None:
+    def _note(self, told: Told) -> None:
         self._notes += told["notes"]
         self._note_blocked(told["blocked"])
         if told["cut"]:
@@ -333,8 +334,8 @@ class WebFile:
         return found
 
     def _context(self) -> Context:
-        texts: dict[str, dict[str, Any]] = {}
-        surfaces: dict[str, dict[str, Any]] = {}
+        texts: dict[str, Text] = {}
+        surfaces: dict[str, Surface] = {}
         places: dict[str, Place] = {}
         for number, taken in sorted(self._first.items(), reverse=True):
             texts.update({in_page(address_of(told)): told for told in taken.told["texts"]})
