@@ -84,6 +84,10 @@
     if (leaf) words.push(leaf);
     return words.length ? words.join(" › ") : "page";
   }
+  function inFigures(count) {
+    const teens = count % 100 > 10 && count % 100 < 14;
+    return `${count}${!teens && { 1: "st", 2: "nd", 3: "rd" }[count % 10] || "th"}`;
+  }
   const counted = new Map();
   function numbered(element, word) {
     const known = counted.get(element);
@@ -94,7 +98,7 @@
     const all = scope ? [...scope.querySelectorAll(tags)] : [element];
     const place = all.indexOf(element);
     const found = all.length > 1
-      ? `${ordinals[place] || `${place + 1}th`} ${word}` : word;
+      ? `${ordinals[place] || inFigures(place + 1)} ${word}` : word;
     counted.set(element, found);
     return found;
   }
