@@ -20,7 +20,8 @@ SCRIPT = """
     from pathlib import Path
     from high_pair.app.settings import Settings
     from high_pair.app.start import make_application
-    from high_pair.app.demo import DEMO, Window
+    from high_pair.app.demo import DEMO
+    from high_pair.app.window import Window
     from high_pair.wcag.verdicts import Verdict
 
     settings = Settings(Path(sys.argv[1]) / "window.ini")
