@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair.app.demo import DEMO
+from high_pair.app.window import Window
 from high_pair.measure.pairs import Pair
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
@@ -572,6 +573,14 @@ class LooksOfTheWindow(DeskTest):
 
 class SmallWindow(DeskTest):
     size = QSize(640, 400)
+
+    def test_it_opens_no_larger_than_the_screen(self):
+        window = Window(self.settings)
+        self.addCleanup(self.close_window, window)
+        room = window.screen().availableSize()
+        # The screen of the tests is narrower than the usual window.
+        self.assertLess(room.width(), 1280)
+        self.assertEqual(window.size().boundedTo(room), window.size())
 
     def test_at_twice_the_scale_everything_stays_inside(self):
         self.open(self.pale())
