@@ -42,7 +42,9 @@ _PLACES = re.compile(r"[0#?][0#?,.]*(?:[eE][+-]0+)?")
 _GROUPED = re.compile(r"[0#?],[0#?]")
 FIRST_DAY = datetime(1899, 12, 30)
 FIRST_DAY_1904 = datetime(1904, 1, 1)
-LAST_SERIAL = 2_958_465
+LAST_DAY = datetime(9999, 12, 31)
+# No program writes a longer code, nor divides by a thousand more often.
+LONGEST_CODE, MOST_SCALED = 255, 20
 
 
 @dataclass(frozen=True)
@@ -117,7 +119,7 @@ def section_for(code: str, value: float | str) -> Section | None:
     numeric = sections[:3] if len(sections) == 4 else sections
     if any(each.condition for each in numeric):
         for each in numeric:
-            if each.condition is None or _holds(value, *each.condition):
+            if each.condition is None or holds(value, *each.condition):
                 return each
         return None
     if len(numeric) == 1 or value > 0:
@@ -127,7 +129,8 @@ def section_for(code: str, value: float | str) -> Section | None:
     return numeric[2] if len(numeric) > 2 else numeric[0]
 
 
-def _holds(value: float, sign: str, other: float) -> bool:
+def holds(value: float, sign: str, other: float) -> bool:
+    """Compare two numbers by a sign; unequal has one in each family of formats."""
     return {
         "<": value < other,
         "<=": value <= other,
@@ -135,6 +138,7 @@ def _holds(value: float, sign: str, other: float) -> bool:
         ">=": value >= other,
         "=": value == other,
         "<>": value != other,
+        "!=": value != other,
     }[sign]
 
 
@@ -146,6 +150,8 @@ def is_date(code: str) -> bool:
 
 def shown(code: str, value: float | str, from_1904: bool = False) -> str:
     """Give a value about as programs show it: enough to know it by."""
+    if len(code) > LONGEST_CODE:
+        code = "General"
     section = section_for(code, value)
     if isinstance(value, str):
         return value if section is None or section.code else ""
@@ -159,9 +165,10 @@ def shown(code: str, value: float | str, from_1904: bool = False) -> str:
 
 def _date(code: str, value: float, from_1904: bool) -> str:
     """Write a day's number, with its part of a day, as a code says; names are English."""
-    if not 0 <= value <= LAST_SERIAL:
+    first = FIRST_DAY_1904 if from_1904 else FIRST_DAY
+    if not 0 <= value <= (LAST_DAY - first).days:
         return "#" * 6
-    moment = (FIRST_DAY_1904 if from_1904 else FIRST_DAY) + timedelta(days=value)
+    moment = first + timedelta(days=value)
     # To the second, lest a minute is shown that hasn't quite passed.
     moment = (moment + timedelta(microseconds=500_000)).replace(microsecond=0)
     tokens = _DATE_TOKEN.findall(code)
@@ -219,7 +226,7 @@ def _number(code: str, value: float, signed_by_section: bool) -> str:
         value *= 100
     # A comma after the last digit divides by a thousand, one between two groups by thousands.
     scaled = re.search(r"[0#?](,+)(?=[^0#?,]*$)", digits)
-    value /= 1000.0 ** len(scaled.group(1)) if scaled else 1.0
+    value /= 1000.0 ** min(len(scaled.group(1)), MOST_SCALED) if scaled else 1.0
     decimals = re.search(r"\.([0#?]+)", digits)
     places = len(decimals.group(1)) if decimals else 0
     if "e+" in digits.lower():

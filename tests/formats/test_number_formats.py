@@ -1,5 +1,6 @@
 """Numbers and dates as their format codes say, in sheets and charts alike."""
 
+import time
 import unittest
 
 from hypothesis import given
@@ -52,6 +53,22 @@ class NumberFormats(unittest.TestCase):
 
     def test_the_calendar_that_begins_in_1904_counts_from_there(self):
         self.assertEqual(shown("yyyy-mm-dd", 0.0, from_1904=True), "1904-01-01")
+
+    def test_a_strangers_code_neither_breaks_anything_nor_takes_its_time(self):
+        start = time.monotonic()
+        for code in (
+            "0" + "," * 250,
+            "0" + "," * 100_000,
+            "y" + "-" * 200_000,
+            "0." + "0" * 200_000,
+            "[" + "h" * 200_000 + "]",
+        ):
+            self.assertLess(len(shown(code, 5.0)), 300)
+        self.assertLess(time.monotonic() - start, 2.0)
+        # The last day of the calendar, and one day more, from either beginning.
+        for first_in_1904, last in ((False, 2_958_465.0), (True, 2_957_003.0)):
+            self.assertEqual(shown("yyyy-mm-dd", last, first_in_1904), "9999-12-31")
+            self.assertEqual(shown("yyyy-mm-dd", last + 1, first_in_1904), "######")
 
     @given(
         st.floats(-1e12, 1e12),

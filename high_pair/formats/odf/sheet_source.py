@@ -14,6 +14,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from high_pair.formats.number_formats import holds
 from high_pair.formats.odf.body import edges_of
 from high_pair.formats.odf.cells import (
     MOST_COLUMNS,
@@ -234,7 +235,7 @@ class OdfSheetSource:
             for each in element.findall(tag("style:map")):
                 match = _VALUE.match(each.get(tag("style:condition"), "").strip())
                 applied = self.file_styles.number_style(each.get(tag("style:apply-style-name"), ""))
-                if match is not None and _holds(value, match.group(1), float(match.group(2))):
+                if match is not None and holds(value, match.group(1), float(match.group(2))):
                     element = applied if applied is not None else element
                     break
         elif local_name(element) != "text-style":
@@ -391,17 +392,6 @@ def _value(cell: Element, words: str) -> float | str:
     if kind == "boolean":
         return "TRUE" if cell.get(tag("office:boolean-value")) == "true" else "FALSE"
     return words
-
-
-def _holds(value: float, sign: str, limit: float) -> bool:
-    return {
-        "<": value < limit,
-        "<=": value <= limit,
-        ">": value > limit,
-        ">=": value >= limit,
-        "=": value == limit,
-        "!=": value != limit,
-    }[sign]
 
 
 def _local(element: Element, name: str) -> str:
