@@ -32,8 +32,39 @@ class EditKind:
         return self
 
 
+class OfItsText(EditKind):
+    """Changes the text at its address."""
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """The one."""
+        return (self.address,)
+
+
+class Serving(EditKind):
+    """Changes something for the sake of texts elsewhere."""
+
+    serves: tuple[str, ...]
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """Those that it serves."""
+        return self.serves
+
+
+class Judgement(EditKind):
+    """Is about one pair of an address, and changes no file."""
+
+    subject: str
+
+    @property
+    def key(self) -> tuple[str, ...]:
+        """Another pair of the address is judged apart."""
+        return self.matter, self.address, self.subject
+
+
 @dataclass(frozen=True)
-class RecolourText(EditKind):
+class RecolourText(OfItsText):
     """Give the text at an address another colour.
 
     address: of one run or a span of them, see `scene.addresses`; levels: 8-bit
@@ -46,14 +77,9 @@ class RecolourText(EditKind):
     levels: tuple[int, int, int]
     opacity: float = 1.0
 
-    @property
-    def texts(self) -> tuple[str, ...]:
-        """Its own."""
-        return (self.address,)
-
 
 @dataclass(frozen=True)
-class RecolourOrigin(EditKind):
+class RecolourOrigin(Serving):
     """Give a style, or a colour of the theme, another colour, for all that follows it.
 
     serves: the addresses of the texts that change by it.
@@ -65,14 +91,9 @@ class RecolourOrigin(EditKind):
     levels: tuple[int, int, int]
     serves: tuple[str, ...] = ()
 
-    @property
-    def texts(self) -> tuple[str, ...]:
-        """Those that it serves."""
-        return self.serves
-
 
 @dataclass(frozen=True)
-class RecolourFill(EditKind):
+class RecolourFill(Serving):
     """Give what is behind texts a fill of one colour; serves: those texts' addresses."""
 
     name: ClassVar[str] = "recolour-fill"
@@ -81,14 +102,9 @@ class RecolourFill(EditKind):
     levels: tuple[int, int, int]
     serves: tuple[str, ...] = ()
 
-    @property
-    def texts(self) -> tuple[str, ...]:
-        """Those that it serves."""
-        return self.serves
-
 
 @dataclass(frozen=True)
-class Restyle(EditKind):
+class Restyle(OfItsText):
     """Give the text at an address another size in points, make it bold, or underline it.
 
     None leaves each as it is.
@@ -100,11 +116,6 @@ class Restyle(EditKind):
     size: float | None = None
     bold: bool | None = None
     underline: bool | None = None
-
-    @property
-    def texts(self) -> tuple[str, ...]:
-        """Its own."""
-        return (self.address,)
 
     def over(self, before: object) -> Restyle:
         """Give both changes as one; where both say something, this one counts."""
@@ -141,7 +152,7 @@ class UnmarkText(EditKind):
 
 
 @dataclass(frozen=True)
-class LayOver(EditKind):
+class LayOver(Serving):
     """Lay an overlay where an address says: below a text, or right above a picture.
 
     One that is there already is changed. serves: the addresses of the texts that
@@ -154,11 +165,6 @@ class LayOver(EditKind):
     overlay: Overlay
     serves: tuple[str, ...] = ()
 
-    @property
-    def texts(self) -> tuple[str, ...]:
-        """Those that it serves."""
-        return self.serves
-
 
 @dataclass(frozen=True)
 class TakeOff(EditKind):
@@ -170,7 +176,7 @@ class TakeOff(EditKind):
 
 
 @dataclass(frozen=True)
-class SetAside(EditKind):
+class SetAside(Judgement):
     """Say of a pair that it isn't to be judged, with the person's reason; changes no file.
 
     address, subject: which of a page's pairs; note: in the reviewer's own words.
@@ -183,14 +189,9 @@ class SetAside(EditKind):
     reason: str
     note: str = ""
 
-    @property
-    def key(self) -> tuple[str, ...]:
-        """One pair of an address is judged apart from another."""
-        return self.matter, self.address, self.subject
-
 
 @dataclass(frozen=True)
-class TakeUp(EditKind):
+class TakeUp(Judgement):
     """Judge a pair again that was set aside."""
 
     name: ClassVar[str] = "take-up"
@@ -198,11 +199,6 @@ class TakeUp(EditKind):
     lasts: ClassVar[bool] = False
     address: str
     subject: str
-
-    @property
-    def key(self) -> tuple[str, ...]:
-        """One pair of an address is judged apart from another."""
-        return self.matter, self.address, self.subject
 
 
 # Of a deck's texts and surfaces; of a picture's boxes; of what a person has decided.

@@ -245,7 +245,7 @@ class Told(TypedDict):
     blocked: dict[str, int]
     loaded: list[str]
     times: dict[str, float]
-    # The paintings themselves, put in by who took the message: see `measure.painted`.
+    # The paintings themselves, put in by `formats/web/engine_process.py`.
     seen: NotRequired[Any]
     backdrop: NotRequired[Any]
     coverage: NotRequired[Any]

@@ -93,10 +93,14 @@ class Scripts(unittest.TestCase):
     def test_a_page_is_still_only_while_nothing_on_it_runs(self) -> None:
         page = """(() => {
           const states = [];
-          for (const active of [null, {}]) {
+          globalThis.XPathResult = { BOOLEAN_TYPE: 3 };
+          for (const [found, handled, root] of
+            [[null, false, null], [{}, false, null], [null, true, null], [null, false, {}]]) {
             delete globalThis.highPair;
             globalThis.MutationObserver = class { observe() {} };
-            globalThis.document = { readyState: "complete", querySelector: () => active };
+            globalThis.document = { readyState: "complete", querySelector: () => found,
+              evaluate: () => ({ booleanValue: handled }),
+              querySelectorAll: () => [{ shadowRoot: root }] };
             script();
             states.push(highPair.state().active);
             document.readyState = "loading";
@@ -111,7 +115,7 @@ class Scripts(unittest.TestCase):
             text=True,
             check=True,
         )
-        self.assertEqual(json.loads(done.stdout), [False, True])
+        self.assertEqual(json.loads(done.stdout), [False, True, True, True])
 
 
 if __name__ == "__main__":

@@ -8,6 +8,9 @@
   // Elements whose heights are noted before the view is made as high as the page.
   const MOST_PINNED = 32000;
 
+  // More see-through elements within one another than these are no designer's, and take much room.
+  const MOST_FADED = 4;
+
   // What holds for an element and all in it.
   function factsOf(element, frame, facts) {
     let found = facts.get(element);
@@ -20,7 +23,8 @@
       style, box, element,
       opacity: (above ? above.opacity : frame.opacity) * +style.opacity,
       painted: above ? above.painted : frame.painted,
-      faded: +style.opacity < 1 ? [element, ...(above ? above.faded : [])] : above ? above.faded : [],
+      faded: +style.opacity < 1 ? [element, ...(above ? above.faded : [])].slice(0, MOST_FADED)
+        : above ? above.faded : [],
       underline: above && style.display !== "inline-block" && style.float === "none"
         && style.position !== "absolute" && style.position !== "fixed" ? above.underline : false,
       fixed: above ? above.fixed : frame.fixed,
