@@ -31,7 +31,7 @@ from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.scene.page import Picture
 from high_pair.scene.paint import from_levels
 from high_pair.scene.painted import PaintedSurface
-from high_pair.scene.text import Anchor, TextBlock
+from high_pair.scene.text import Align, Anchor, TextBlock
 from high_pair.wcag.criteria import Subject
 
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
@@ -39,11 +39,18 @@ BLACK, WHITE = (0, 0, 0), (255, 255, 255)
 ROOM_ACROSS, ROOM_DOWN, ROUNDING = 0.4, 0.3, 0.2
 # By so much of its width a text may be wider where its font is another one.
 WIDER = 0.12
+# What of that it grows to the left.
+TO_THE_LEFT = {Align.LEFT: 0.0, Align.JUSTIFY: 0.0, Align.CENTRE: 0.5, Align.RIGHT: 1.0}
 # One more line is so many ems high, and so much of it comes above the text, by where that stands.
 LINE = 1.2
 ABOVE_OF_A_LINE = {Anchor.TOP: 0.0, Anchor.MIDDLE: 0.5, Anchor.BOTTOM: 1.0}
 # A soft plate fades over so many ems.
 FEATHER = 0.9
+# A plate is the fill of its text's own shape where that is at most so much larger, and leaves at
+# least so much room round the ink, in ems.
+MOST_OF_ROOM, LEAST_ROOM = 1.8, 0.1
+# A transform whose parts differ less from a turn's is one.
+INEXACT = 1e-3
 # A ramp fades over at least so much of its way, and is gone before this share of it.
 LEAST_FADE, GONE = 0.25, 0.97
 # Text that takes up more of the way than this leaves a ramp no room to fade.
@@ -72,7 +79,9 @@ class Site:
     footprints in points, turned about its middle by `turn` degrees, as their
     text is; em: the largest size of their text; ground: the picture (or else the
     page) behind them; main: its main colours, uint8 (n, 3); footings: of the
-    pairs served, and of those above that pass now; picture: the one behind them.
+    pairs served, and of those above that pass now; picture: the one behind them;
+    bare: the rectangle of their own shape, which can be given a fill, turned as
+    the ink is.
     """
 
     page: MeasuredPage
@@ -86,14 +95,25 @@ class Site:
     picture: Picture | None = None
     surface: PaintedSurface | None = None
     turn: float = 0.0
+    bare: Box | None = None
 
     @property
     def room(self) -> Overlay:
-        """The plate that leaves some room round the ink, without colour and strength."""
+        """The plate that leaves some room round the ink, without colour and strength.
+
+        Where the text's own shape is hardly larger it is that shape's fill, and so goes with it.
+        """
         ink, em = self.ink, self.em
         across, down = ROOM_ACROSS * em, ROOM_DOWN * em
         box = Box(ink.x - across, ink.y - down, ink.width + 2 * across, ink.height + 2 * down)
-        return Overlay(OverlayKind.PLATE, box, BLACK, 0, rounding=ROUNDING * em, turn=self.turn)
+        plate = Overlay(OverlayKind.PLATE, box, BLACK, 0, rounding=ROUNDING * em, turn=self.turn)
+        if self.bare is None or self.bare.area > MOST_OF_ROOM * box.area:
+            return plate
+        # As both are before the turn, which each is given about its own middle.
+        middle = turned(-self.turn, self.bare.centre).apply(*ink.centre)
+        if not self.bare.holds(ink.grown(LEAST_ROOM * em).about(middle)):
+            return plate
+        return replace(plate, box=self.bare, rounding=0.0, bound=True)
 
     @property
     def soft_room(self) -> Overlay:
@@ -132,7 +152,25 @@ def site_for(
     ground, picture, surface = _ground(page, level, turned(turn, ink.centre).bounds(ink))
     em = max(place.size for place in places)
     main = main_colours(_part(page, ground))
-    return Site(page, tuple(served), level, ink, em, ground, main, footings, picture, surface, turn)
+    bare = _bare(page, level, turn) if all(place.level == level for place in places) else None
+    return Site(
+        page, tuple(served), level, ink, em, ground, main, footings, picture, surface, turn, bare
+    )
+
+
+def _bare(page: MeasuredPage, level: int, turn: float) -> Box | None:
+    """Give the rectangle that a text's own shape could fill, turned about its middle.
+
+    None where it has none, or one that isn't turned and moved alone.
+    """
+    block = page.raster.scene.items[level]
+    if not isinstance(block, TextBlock) or block.bare is None:
+        return None
+    way, only_turned = block.transform, turned(turn, (0.0, 0.0))
+    parts = (way.a - only_turned.a, way.b - only_turned.b, way.c + way.b, way.d - way.a)
+    if any(abs(part) > INEXACT for part in parts):
+        return None
+    return block.bare.about(way.apply(*block.bare.centre))
 
 
 def _turn_of(page: MeasuredPage, served: Sequence[Pair]) -> float:
@@ -158,18 +196,19 @@ def _with_room(page: MeasuredPage, served: Sequence[Footing], turn: float) -> Bo
         if not pair.estimated:
             continue
         wider = WIDER * ink.width
-        # Most text begins at its left; centred text grows to both sides.
-        box = Box(ink.x - wider / 2, ink.y, ink.width + 1.5 * wider, ink.height)
         block = page.raster.scene.items[page.places[pair.id].level]
+        sides = [0.0, 1.0]
+        if isinstance(block, TextBlock) and not any(p.right_to_left for p in block.paragraphs):
+            sides = [TO_THE_LEFT[paragraph.align] for paragraph in block.paragraphs]
+        left, right = max(sides) * wider, (1.0 - min(sides)) * wider
+        box = Box(ink.x - left, ink.y, ink.width + left + right, ink.height)
         if isinstance(block, TextBlock) and block.wraps and ink.width + wider > block.box.width:
             line = LINE * pair.size
             above = line * ABOVE_OF_A_LINE[block.anchor]
             box = Box(box.x, ink.y - above, box.width, ink.height + line)
         room.append(box)
     unturned = box_round_boxes(room)
-    x, y = turned(turn, (0.0, 0.0)).apply(*unturned.centre)
-    width, height = unturned.width, unturned.height
-    return Box(x - width / 2, y - height / 2, width, height)
+    return unturned.about(turned(turn, (0.0, 0.0)).apply(*unturned.centre))
 
 
 def _ink_of(footing: Footing, turn: float) -> Box:

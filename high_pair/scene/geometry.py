@@ -35,6 +35,25 @@ class Box:
         """Give the box with every edge moved outwards by so many points."""
         return Box(self.x - by, self.y - by, self.width + 2 * by, self.height + 2 * by)
 
+    @property
+    def area(self) -> float:
+        """Its extent in square points."""
+        return self.width * self.height
+
+    def about(self, middle: tuple[float, float]) -> Box:
+        """Give the box with another middle."""
+        x, y = middle
+        return Box(x - self.width / 2, y - self.height / 2, self.width, self.height)
+
+    def holds(self, other: Box) -> bool:
+        """Tell whether all of another lies within it."""
+        return (
+            self.x <= other.x
+            and self.y <= other.y
+            and other.right <= self.right
+            and other.bottom <= self.bottom
+        )
+
     def overlaps(self, other: Box) -> bool:
         """Tell whether the two have a point in common."""
         return (

@@ -35,9 +35,9 @@ class Overlay:
     edges, in points; towards: the way on which a ramp fades, in degrees, 0 to
     the right and 90 down; full, none: the shares of that way up to which it is
     at full strength and from which nothing is left; middle: how much of the
-    strength is left halfway between; bound: a plate lies behind its text's own
-    element, and goes where that goes; turn: a plate's box is turned about its
-    middle by so many degrees, clockwise.
+    strength is left halfway between; bound: a plate is the background of its
+    text's own element, or the fill of its own box, and goes where that goes;
+    turn: a plate's box is turned about its middle by so many degrees, clockwise.
     """
 
     kind: OverlayKind
@@ -75,9 +75,7 @@ class Overlay:
 
     def reshaped(self, box: Box) -> Overlay:
         """Give it with another box, which is stated as its own is, before the turn."""
-        x, y = self.to_page.apply(*box.centre)
-        placed = Box(x - box.width / 2, y - box.height / 2, box.width, box.height)
-        return replace(self, box=placed)
+        return replace(self, box=box.about(self.to_page.apply(*box.centre)))
 
     @property
     def stops(self) -> tuple[tuple[float, float], ...]:

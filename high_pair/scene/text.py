@@ -144,7 +144,8 @@ class TextBlock:
     in words, as the report gives it; doubt: why the placement may be wrong by
     more than a line, empty when it isn't in doubt; region: where else the text
     may stand when it is, the box when None; estimated: it was placed by flowing
-    it anew, as programs do, but none like another.
+    it anew, as programs do, but none like another; bare: the rectangle of its
+    own shape, before `transform`, where that has no fill and can be given one.
     """
 
     paragraphs: tuple[Paragraph, ...]
@@ -156,6 +157,7 @@ class TextBlock:
     doubt: str = ""
     region: Box | None = None
     estimated: bool = False
+    bare: Box | None = None
 
 
 # What no page of a person's has in one paragraph; laying it out takes minutes.

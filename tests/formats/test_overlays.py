@@ -174,6 +174,37 @@ class Written(OverlayTest):
                 self.assertIs(pair.verdict, Verdict.PASSES)
                 self.assertAlmostEqual(pair.ratio, each.ratio, delta=0.05)
 
+    def test_a_plate_hardly_smaller_than_its_text_box_is_the_boxs_own_fill_and_goes_with_it(self):
+        for attributes in ("", 'rot="1200000"'):
+            path = self.photo_deck(title(place=xfrm(200, 100, 290, 52, attributes)))
+            document, laid = self.proposed(path)
+            plate = next(each for each in laid if each.kind == "plate")
+            target = self.saved(document, overlay_edits(plate))
+            copy = Presentation(str(target))
+            _, text = copy.slides[0].shapes
+            self.assertEqual(str(text.fill.fore_color.rgb), hex_of(plate.overlay.levels)[1:])
+            alpha = text._element.xpath("p:spPr/a:solidFill//a:alpha/@val")
+            self.assertEqual(alpha, [str(plate.overlay.percent * 1000)])
+            (pair,) = pairs_of(target)
+            self.assertIs(pair.verdict, Verdict.PASSES)
+            self.assertAlmostEqual(pair.ratio, plate.ratio, delta=0.05)
+            text.left, text.top = Pt(300), Pt(380)
+            moved = self.folder.path / "moved.pptx"
+            copy.save(str(moved))
+            # What is behind it there is another part of the picture, and the plate is there too.
+            self.assertGreater(pairs_of(moved)[0].ratio, 0.85 * pair.required)
+
+    def test_a_plate_is_a_shape_of_its_own_where_the_text_box_is_large_or_filled_or_oval(self):
+        words = body(run("Foot passengers", 'sz="3200"', WHITE_TEXT))
+        tight = xfrm(200, 100, 290, 52)
+        for place, more in (
+            (xfrm(60, 60, 500, 300), {}),
+            (tight, {"geometry": "ellipse"}),
+            (xfrm(200, 100, 290, 20), {}),
+        ):
+            _, laid = self.proposed(self.photo_deck(shape(words, place=place, **more)))
+            self.assertFalse(any(each.overlay.bound for each in laid))
+
     def test_it_is_marked_as_decorative(self):
         document, laid = self.proposed(self.photo_deck(title()))
         target = self.saved(document, overlay_edits(laid[0]))

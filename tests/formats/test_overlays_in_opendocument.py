@@ -2,9 +2,11 @@
 
 import math
 import unittest
+import zipfile
 from dataclasses import replace
 
 import numpy as np
+from lxml import etree
 from odfdo import Document as OdfdoDocument
 from PIL import Image
 
@@ -110,6 +112,40 @@ class Overlays(OdfTest):
         self.assertEqual(len(rectangles), 1)
         bare = first.edited([TakeOff(address)])
         self.assertEqual(measured(bare, 0, Asked()).pairs[0].ratio, self.pair.ratio)
+
+    def test_a_plate_hardly_smaller_than_its_text_box_is_the_boxs_own_fill(self):
+        place = 'svg:x="4cm" svg:y="3cm" svg:width="10.5cm" svg:height="1.9cm"'
+        with zipfile.ZipFile(self.path) as source:
+            photograph = source.read("Pictures/p.png")
+        more = {"Pictures/p.png": photograph}
+        roomy = STYLES.replace('draw:fill="none"', 'draw:fill="none" fo:padding="0.25cm"')
+        path = self.write(PHOTOGRAPH + words("Foot passengers", place), more, automatic=roomy)
+        document = open_document(path)
+        self.addCleanup(document.close)
+        bench = PageBench()
+        (pair,) = bench.get(document, 0, Asked()).pairs
+        laid = overlays_for(pair, document, bench, Asked(), document.edited)
+        plate = next(each for each in laid if each.kind == "plate")
+        self.assertTrue(plate.overlay.bound)
+        target = self.folder.path / "copy.odp"
+        document.edited(overlay_edits(plate)).save(target)
+        with zipfile.ZipFile(target) as copy:
+            root = etree.fromstring(copy.read("content.xml"))
+        names = {name for each in root.iter() for name in each.attrib.values()}
+        self.assertFalse(any("overlay" in name for name in names))
+        box = next(each for each in root.iter("{*}frame") if each.find("{*}text-box") is not None)
+        style_name = next(v for k, v in box.attrib.items() if k.endswith("}style-name"))
+        own = next(each for each in root.iter("{*}style") if style_name in each.attrib.values())
+        properties = own.find("{*}graphic-properties")
+        assert properties is not None
+        stated = {etree.QName(key).localname: value for key, value in properties.attrib.items()}
+        self.assertEqual(stated["fill"], "solid")
+        self.assertEqual(stated["opacity"], f"{plate.overlay.percent}%")
+        again = open_document(target)
+        self.addCleanup(again.close)
+        (after,) = measured(again, 0, Asked()).pairs
+        self.assertIs(after.verdict, Verdict.PASSES)
+        self.assertAlmostEqual(after.ratio, plate.ratio, delta=0.05)
 
     def test_a_turned_plate_covers_what_it_says(self):
         plate = Overlay(

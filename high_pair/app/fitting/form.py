@@ -246,6 +246,8 @@ class FittingForm(QFrame):
         words = f"passes {required:g}" if ratio >= required else f"falls short of {required:g}"
         if broken:
             words += f", and “{_short(broken)}” would fall short"
+        if overlay.bound:
+            words += "; it fills the text's own box"
         self.said.setText(f"<b>{shown_ratio(ratio)}</b> {words}")
         passing = self.strength.passing if len(self.strength.passing) > FULL else _nothing()
         self.strength.show_place(passing, overlay.percent)

@@ -273,7 +273,8 @@ class ShapeReader:
             yield from obstacles_inside(placed, geometry.filled, effects)
         if body is not None:
             own = effects if bare else Effects()
-            yield from self._text(shape, body, lineage, placed, geometry.text_box, own)
+            fillable = fill == NOTHING and effects == Effects() and geometry.name == "rect"
+            yield from self._text(shape, body, lineage, placed, geometry.text_box, own, fillable)
         elif self.text_of is not None:
             yield from self.text_of(shape, placed, geometry.text_box)
 
@@ -332,8 +333,13 @@ class ShapeReader:
         placed: Placed | None,
         text_box: Box,
         effects: Effects,
+        bare: bool = False,
     ) -> Iterator[Item]:
-        """Give a shape's text; effects: those of a shape that has nothing but text."""
+        """Give a shape's text.
+
+        effects: those of a shape that has nothing but text; bare: it is a rectangle without
+        a fill or effects, to which one could be given.
+        """
         palette, theme = self.parts.palette, self.parts.theme
         reference: Override | None = font_reference(shape, palette, theme)
         sources = sources_of(lineage, self.parts, body, reference)
@@ -358,6 +364,8 @@ class ShapeReader:
         block = text_block(body, inherited, place, sources, self.parts, trouble)
         if block is not None and effects.shadow is not None:
             block = _shadowed(block, effects.shadow)
+        elif block is not None and bare and block.transform == upright:
+            block = replace(block, bare=placed.box)
         if block is not None:
             yield with_each_run(block, lambda run: replace(run, fixed=self.fixed or run.fixed))
 

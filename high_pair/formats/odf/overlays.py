@@ -79,6 +79,11 @@ def lay(
     old = _above(shape) if above else _before(shape, dim)
     if old is not None:
         _remove(old)
+    if overlay.bound and not above:
+        fill = {"draw:fill": "solid", "draw:fill-color": hex_of(overlay.levels).lower()}
+        opacity = {"draw:opacity": f"{overlay.percent}%", "draw:opacity-name": None}
+        restyle_shape(shape, root, fill | opacity)
+        return
     if dim:
         # The picture's own opacity (§20.119); its style stays as it was for all others.
         restyle_shape(shape, root, {"draw:image-opacity": f"{100 - overlay.percent}%"})

@@ -14,7 +14,7 @@ from high_pair.formats.odf.overlays import is_overlay
 from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.tables import Cell, cell_fill, cells_of, size_of
-from high_pair.formats.odf.text import ANCHORS, AddressOf, Holder, TextReader
+from high_pair.formats.odf.text import ANCHORS, AUTOMATIC, AddressOf, Holder, TextReader
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.picture_members import RASTERS
 from high_pair.formats.xml import Element, child, children, local_name, tag
@@ -52,6 +52,8 @@ PICTURE_CHANGES = {
 UNKNOWN_BEND = 36.0
 DEEPEST_GROUP = 64
 MOST_CELLS = 20_000
+# The shapes whose fill is a rectangle.
+RECTANGLES = ("frame", "rect")
 
 
 def shapes_in(page: Element) -> list[Element]:
@@ -500,6 +502,8 @@ class ShapeReader:
                 block = _troubled(block, shadow)
             else:
                 block = _with_shadow(block, shadow)
+        elif not fill.paints and local_name(shape) in RECTANGLES and not _is_automatic(block):
+            block = replace(block, bare=place.box)
         yield block
 
     # Tables
@@ -584,6 +588,11 @@ def _shadow_of_picture(picture: Picture, chain: Sequence[Element]) -> Iterator[I
     elif shadow is not None:
         transform = moved(shadow.across, shadow.down).after(picture.transform)
         yield replace(picture, transform=transform, silhouette=shadow.colour, blur=shadow.blur)
+
+
+def _is_automatic(block: TextBlock) -> bool:
+    """Tell whether any of a text's colours would follow a fill that its shape were given."""
+    return any(run.origin == AUTOMATIC for each in block.paragraphs for run in each.runs)
 
 
 def _troubled(block: TextBlock, reason: str) -> TextBlock:

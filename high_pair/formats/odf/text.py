@@ -110,6 +110,9 @@ def _collapsed(text: str) -> str:
 AddressOf = Callable[[Element], str]
 
 
+AUTOMATIC = "automatic: dark on light, white on dark"
+
+
 @dataclass(frozen=True)
 class Holder:
     """What holds a text: its place, its styles, and what automatic colours look at.
@@ -279,7 +282,7 @@ class TextReader:
                 chosen = colour(properties.get(tag("fo:color")), opacity)
                 if chosen is not None:
                     return chosen, words, ""
-        origin = "automatic: dark on light, white on dark"
+        origin = AUTOMATIC
         if mark is not None:
             return automatic_in_odf(mark), origin, ""
         return automatic_in_odf(self.holder.backdrop), origin, self.holder.varied

@@ -1,6 +1,7 @@
 """Overlays as shapes of a slide, a layout or a master: written, found again, taken off.
 
-An overlay is an ordinary shape that every program shows and edits. An
+An overlay is an ordinary shape that every program shows and edits, or else the
+fill of the text's own shape, which goes where that goes. An
 extension in it says that it is one, and how it was made, so that it is
 changed instead of stacked, and isn't counted among the shapes that addresses
 number.
@@ -19,7 +20,9 @@ from high_pair.colour.srgb import hex_of
 from high_pair.errors import EditError
 from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.numbering import OVERLAY, mark_of, numbered_shapes
+from high_pair.formats.drawing.solid import solid_fill
 from high_pair.formats.drawing.surround import Surround, page_surround
+from high_pair.formats.schema_order import FILLS, SHAPE, put_one_of
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.overlay import Overlay, OverlayKind
@@ -138,8 +141,15 @@ def lay(address: str, overlay: Overlay, root: Element) -> None:
     if address.endswith(ABOVE):
         _lay_above(address, overlay, tree, root)
         return
-    holder = _holder(_anchor(address, root), tree)
+    anchor = _anchor(address, root)
+    holder = _holder(anchor, tree)
     old = _existing(address, holder)
+    properties = child(anchor, "p:spPr")
+    if overlay.bound and properties is not None:
+        _remove(old)
+        fill = solid_fill(overlay.levels, overlay.percent / 100)
+        put_one_of(properties, fill, SHAPE, FILLS)
+        return
     number = _number_of(old) if old is not None else _free_number(root)
     shape = _shape(overlay, _surround_of(holder, tree), number)
     _note(shape, "below", _first_step(address))
@@ -153,6 +163,12 @@ def _note(shape: Element, key: str, value: str) -> None:
     mark = mark_of(shape)
     if mark is not None:
         mark.set(key, value)
+
+
+def _remove(element: Element | None) -> None:
+    parent = element.getparent() if element is not None else None
+    if element is not None and parent is not None:
+        parent.remove(element)
 
 
 def _replace(old: Element, new: Element) -> None:
@@ -226,10 +242,9 @@ def _undim(address: str, root: Element) -> None:
     picture = _anchor(address, root)
     ground = _ground_of(picture)
     blip = child(picture, "p:blipFill", "a:blip")
-    parent = ground.getparent() if ground is not None else None
-    if ground is None or blip is None or parent is None:
+    if ground is None or blip is None:
         return
-    parent.remove(ground)
+    _remove(ground)
     for each in list(children(blip)):
         if local_name(each) == "alphaModFix":
             blip.remove(each)
@@ -244,14 +259,9 @@ def take_off(address: str, root: Element) -> None:
         _undim(address, root)
         return
     if address.endswith(ABOVE):
-        _, laid = _above(address, tree, root)
-        if laid is not None:
-            tree.remove(laid)
+        _remove(_above(address, tree, root)[1])
         return
-    old = _existing(address, _holder(_anchor(address, root), tree))
-    parent = old.getparent() if old is not None else None
-    if old is not None and parent is not None:
-        parent.remove(old)
+    _remove(_existing(address, _holder(_anchor(address, root), tree)))
 
 
 def _number_of(shape: Element) -> int:
