@@ -94,6 +94,17 @@ def pack(
         "styles.xml": f"<office:document-styles {SPACES}>{styles}</office:document-styles>".encode(),
         **(more or {}),
     }
+    # Office programs open no package without one.
+    listed = "".join(
+        f'<m:file-entry m:full-path="{name}" m:media-type="{"text/xml" if "." in name else mime}"/>'
+        for name in ("/", *members)
+        if name != "mimetype"
+    )
+    manifest = (
+        '<m:manifest xmlns:m="urn:oasis:names:tc:opendocument:xmlns:manifest:1.0" '
+        f'm:version="1.2">{listed}</m:manifest>'
+    )
+    members.setdefault("META-INF/manifest.xml", manifest.encode())
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as package:
         for name, data in members.items():
