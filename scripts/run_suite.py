@@ -17,6 +17,8 @@ import time
 import unittest
 from typing import IO
 
+from high_pair.formats.web.engine_process import FILES, WEB, shared_engine
+
 # Nothing of these starts a thread, and none is a window's.
 LOADED = (
     "numpy", "scipy.ndimage", "skia", "lxml.etree", "PIL.Image", "hypothesis.strategies",
@@ -32,6 +34,9 @@ SECONDS_PER_MODULE = 900
 
 def run(module: str, results: IO[str]) -> None:
     """Run a module, and write down what came of it."""
+    for kind in (FILES, WEB):
+        # Started by the first page, the engine stays for the module's other pages.
+        shared_engine(kind).begin()
     suite = unittest.defaultTestLoader.loadTestsFromName(module)
     result = unittest.TextTestRunner(stream=sys.stderr, verbosity=1).run(suite)
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)

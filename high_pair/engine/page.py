@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import functools
 import json
 import os
 import signal
@@ -23,7 +24,7 @@ from PySide6.QtWebEngineWidgets import QWebEngineView
 
 from high_pair.engine.devtools import Connection, Tools
 from high_pair.engine.guards import WITHOUT_ASKING, GuardedPage, Requests
-from high_pair.engine.waiting import pause, wait_until
+from high_pair.engine.waiting import answer_of, pause, wait_until
 
 if TYPE_CHECKING:
     from high_pair.engine.frames import Painter
@@ -212,6 +213,9 @@ class BrowserPage:
 
     def _wait(self, condition: Any, end: float) -> None:
         wait_until(lambda: bool(self.page.died) or condition(), max(0.1, end - time.monotonic()))
+        self._check_alive()
+
+    def _check_alive(self) -> None:
         if self.page.died:
             raise PageProblem("the engine gave up on it (it needs too much memory, or is broken)")
 
@@ -251,12 +255,15 @@ class BrowserPage:
 
     def run(self, code: str, world: int = OURS) -> str:
         """Run a script; gives its value where that is a string. Raises PageProblem."""
-        answers: list[Any] = []
         # The value of a script is that of its last statement, within `try` as well.
         guarded = f"try {{\n{code}\n}} catch (fault) {{ '{FAULT}' + fault.stack }}"
-        self.page.runJavaScript(guarded, world, answers.append)
         patience = min(MOST_ANSWER, max(LEAST_ANSWER, self.wanted.limit))
-        self._wait(lambda: bool(answers), time.monotonic() + patience)
+        answers = answer_of(
+            functools.partial(self.page.runJavaScript, guarded, world),
+            lambda: bool(self.page.died),
+            patience,
+        )
+        self._check_alive()
         if not answers:
             raise PageProblem(
                 "it doesn't answer: a script of its own is without end, or it has very many parts",
