@@ -121,6 +121,8 @@ def distinct(colours: Bytes) -> tuple[Bytes, NDArray[np.int64]]:
 
 def one_colour(part: Bytes) -> Bytes | None:
     """Give the colour of a part of a page, uint8 (1, 3), where it is the same all over."""
+    if part.strides[:2] == (0, 0):
+        return part[0, :1].copy()
     # Channel by channel NumPy compares many times faster than along an axis of three.
     if all((part[..., channel] == part[0, 0, channel]).all() for channel in range(3)):
         return part[0, :1].copy()

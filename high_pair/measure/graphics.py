@@ -84,7 +84,7 @@ def measure_graphic(
         # Where none is enough, the first is what can be changed.
         numbers, side = measured[0]
     numbers = replace(numbers, weakest_box=pair.bbox)
-    return judged(replace(pair, text_colour=side.colour), numbers), (side.beside,)
+    return judged(pair, numbers, text_colour=side.colour), (side.beside,)
 
 
 def _pair(painting: Painting, item: PaintedGraphic, page: int, asked: Asked) -> Pair:
@@ -233,7 +233,7 @@ def _measured_icon(
     numbers, colour = (most, strongest) if most.ratio < pair.required else (least, weakest)
     numbers = replace(numbers, weakest_box=pair.bbox)
     fixed = pair.fixed if len(colours) == 1 else FIXED_ICON
-    return judged(replace(pair, text_colour=colour, fixed=fixed), numbers), (footprint,)
+    return judged(pair, numbers, text_colour=colour, fixed=fixed), (footprint,)
 
 
 def _icon_colours(painting: Painting, item: PaintedGraphic) -> tuple[Bytes, list[Colour]] | str:

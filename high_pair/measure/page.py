@@ -230,7 +230,7 @@ def _uncounted(block: TextBlock, page: int, asked: Asked) -> list[Pair]:
 
 def _pair(stretch: Stretch, finding: _Finding, page: int, asked: Asked) -> Pair:
     labelled = stretch.labelled
-    pair = pair_of(
+    return pair_of(
         stretch.look,
         page,
         labelled.block.where,
@@ -239,8 +239,9 @@ def _pair(stretch: Stretch, finding: _Finding, page: int, asked: Asked) -> Pair:
         estimated=labelled.estimated,
         text=stretch.text,
         address=stretch.address,
+        verdict=finding.verdict or Verdict.NEEDS_EYES,
+        reason=finding.reason,
     )
-    return replace(pair, verdict=finding.verdict or Verdict.NEEDS_EYES, reason=finding.reason)
 
 
 def _judge(
@@ -260,7 +261,7 @@ def _judge(
             pair = replace(pair, reason=finding.reason)
         else:
             numbers, colour = found
-            pair = judged(replace(pair, text_colour=colour, reason=""), numbers)
+            pair = judged(pair, numbers, text_colour=colour, reason="")
             if stretch.look.unsized:
                 pair = _in_either_size(pair, stretch.look.unsized, asked)
     return _exempt_when_hidden(pair, raster.scene.hidden)

@@ -414,4 +414,4 @@ def _judge(
     shifts = (word.shift for word in item.words if word.box[1] <= middle <= word.box[3])
     across, down = (shift / raster.scale for shift in next(shifts, (0, 0)))
     weakest = replace(weakest, weakest_box=(x + across, y + down, width, height))
-    return judged(replace(pair, text_colour=colour), weakest)
+    return judged(pair, weakest, text_colour=colour)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -124,8 +125,10 @@ def pair_of(
     estimated: bool,
     text: str = "",
     address: str = "",
+    verdict: Verdict = Verdict.NEEDS_EYES,
+    reason: str = "",
 ) -> Pair:
-    """Give the pair of a text in one look, not measured yet, without its id.
+    """Give the pair of a text in one look, without numbers and without its id.
 
     text, address: of a whole stretch, the run's own when empty.
     """
@@ -142,8 +145,8 @@ def pair_of(
         text_colour=run.colour,
         criterion=criterion,
         required=required,
-        verdict=Verdict.NEEDS_EYES,
-        reason="",
+        verdict=verdict,
+        reason=reason,
         bbox=bbox,
         origin=run.origin,
         estimated=estimated,
@@ -253,9 +256,11 @@ def _ratios_of_words(
     return by_word, governing
 
 
-def judged(pair: Pair, numbers: Numbers) -> Pair:
-    """Give the pair with its numbers and the verdict that follows from them."""
-    return replace(pair, numbers=numbers, verdict=verdict_of(numbers.ratio, pair.required))
+def judged(pair: Pair, numbers: Numbers, **changes: Any) -> Pair:
+    """Give the pair with its numbers, the verdict that follows from them, and other changes."""
+    required = changes.get("required", pair.required)
+    verdict = verdict_of(numbers.ratio, required)
+    return replace(pair, numbers=numbers, verdict=verdict, **changes)
 
 
 def link_pair(link: Pair, surroundings: Pair, level: Level) -> Pair | None:
@@ -283,12 +288,6 @@ def link_pair(link: Pair, surroundings: Pair, level: Level) -> Pair | None:
         weakest=link.numbers.weakest,
         weakest_box=link.numbers.weakest_box,
     )
-    entry = replace(
-        link,
-        subject=Subject.LINK,
-        criterion=criterion,
-        required=required,
-        reason="",
-        numbers=numbers,
+    return judged(
+        link, numbers, subject=Subject.LINK, criterion=criterion, required=required, reason=""
     )
-    return judged(entry, numbers)

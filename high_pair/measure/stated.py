@@ -110,7 +110,7 @@ def _on_fill(
     weakest, colour = found
     box = _bbox(behind)
     numbers = replace(weakest, weakest_box=box)
-    return judged(replace(pair, text_colour=colour, bbox=box), numbers)
+    return judged(pair, numbers, text_colour=colour, bbox=box)
 
 
 def _joined(

@@ -23,6 +23,7 @@ from high_pair.colour.srgb import Bytes
 from high_pair.raster.layout import PlacedParagraph, Word, is_estimated, lay_out, words_of
 from high_pair.raster.painted import number_painted
 from high_pair.raster.painting import (
+    is_in_backdrop,
     paint_all,
     paint_backdrop_item,
     paint_figure,
@@ -105,11 +106,24 @@ class PageRaster:
         return painted + sum(len(block.words) for block in self.blocks)
 
 
-def _float_surface(width: int, height: int) -> skia.Surface:
-    info = skia.ImageInfo.Make(width, height, skia.kRGBA_F32_ColorType, skia.kPremul_AlphaType)
-    surface = skia.Surface.MakeRaster(info)
-    surface.getCanvas().clear(0)
-    return surface
+@dataclass(frozen=True)
+class _Layer:
+    """Pixels, float32 (h, w, 4) with opacity multiplied in, and the surface that paints on them."""
+
+    pixels: NDArray[np.float32]
+    surface: skia.Surface
+
+    @classmethod
+    def of(cls, width: int, height: int) -> _Layer:
+        """Give one on which nothing is painted yet."""
+        pixels = np.zeros((height, width, 4), np.float32)
+        info = skia.ImageInfo.Make(width, height, skia.kRGBA_F32_ColorType, skia.kPremul_AlphaType)
+        return cls(pixels, skia.Surface.MakeRasterDirect(info, pixels, pixels.strides[0]))
+
+    @property
+    def canvas(self) -> skia.Canvas:
+        """What paints on it."""
+        return self.surface.getCanvas()
 
 
 def _byte_surface(width: int, height: int) -> skia.Surface:
@@ -124,15 +138,6 @@ def _byte_pixels(surface: skia.Surface) -> Bytes:
     found = np.empty((height, width, 4), np.uint8)
     info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
     surface.readPixels(info, found, width * 4, 0, 0)
-    return found
-
-
-def _pixels(surface: skia.Surface) -> NDArray[np.float32]:
-    """Give a float surface's pixels, (h, w, 4), opacity multiplied in."""
-    width, height = surface.width(), surface.height()
-    found = np.empty((height, width, 4), np.float32)
-    info = skia.ImageInfo.Make(width, height, skia.kRGBA_F32_ColorType, skia.kPremul_AlphaType)
-    surface.readPixels(info, found, width * 16, 0, 0)
     return found
 
 
@@ -212,13 +217,12 @@ def _number_block(
     if area is None:
         return
     rows, columns = area
-    surface = _float_surface(columns.stop - columns.start, rows.stop - rows.start)
-    canvas = surface.getCanvas()
+    layer = _Layer.of(columns.stop - columns.start, rows.stop - rows.start)
+    canvas, pixels = layer.canvas, layer.pixels
     canvas.translate(-columns.start, -rows.start)
     canvas.concat(matrix_of(view.after(labelled.block.transform)))
     for part in placed:
         part.paint(canvas)
-    pixels = _pixels(surface)
     # Counting along one axis is many times faster than along two.
     places = np.flatnonzero(pixels[..., 3] >= INK)
     # So is working channel by channel.
@@ -261,16 +265,17 @@ def _composites(scene: Scene) -> bool:
 def _backdrop(scene: Scene, scale: float, pictures: Pictures) -> Bytes:
     """Paint everything but text; see-through paints without rounding between them."""
     width, height = size_in_pixels(scene, scale)
-    exact = _composites(scene)
-    surface = _float_surface(width, height) if exact else _byte_surface(width, height)
+    if not any(is_in_backdrop(item) for item in scene.items):
+        # One colour takes no room, however large the page.
+        return np.broadcast_to(np.array(scene.paper.levels, np.uint8), (height, width, 3))
+    layer = _Layer.of(width, height) if _composites(scene) else None
+    surface = layer.surface if layer else _byte_surface(width, height)
     canvas = surface.getCanvas()
     canvas.clear(skia.Color4f(*scene.paper.rgb, 1.0))
     canvas.concat(matrix_of(_view(scene, scale)))
     for item in scene.items:
         paint_backdrop_item(canvas, item, pictures)
-    if exact:
-        return _levels(_pixels(surface))[..., :3]
-    return _byte_pixels(surface)[..., :3]
+    return (_levels(layer.pixels) if layer else _byte_pixels(surface))[..., :3]
 
 
 def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
@@ -309,16 +314,16 @@ def _painted_raster(scene: Scene, painting: Painting) -> PageRaster:
     return PageRaster(scene, painting.scale, painting.backdrop, numbers, (), painted)
 
 
-def _region_surface(
+def _region_layer(
     scene: Scene, scale: float, area: tuple[slice, slice]
-) -> tuple[skia.Surface, skia.Canvas]:
-    """Give a float surface for a part of the page, its canvas in points of the page."""
+) -> tuple[_Layer, skia.Canvas]:
+    """Give a layer for a part of the page, its canvas in points of the page."""
     rows, columns = area
-    surface = _float_surface(columns.stop - columns.start, rows.stop - rows.start)
-    canvas = surface.getCanvas()
+    layer = _Layer.of(columns.stop - columns.start, rows.stop - rows.start)
+    canvas = layer.canvas
     canvas.translate(-columns.start, -rows.start)
     canvas.concat(matrix_of(_view(scene, scale)))
-    return surface, canvas
+    return layer, canvas
 
 
 def area_in_points(raster: PageRaster, area: tuple[slice, slice]) -> Box:
@@ -347,20 +352,20 @@ def paint_above(
     ]
     if not above:
         return None
-    surface, canvas = _region_surface(raster.scene, raster.scale, area)
+    layer, canvas = _region_layer(raster.scene, raster.scale, area)
     for item in above:
         paint_backdrop_item(canvas, item, pictures)
-    over = _pixels(surface)
+    over = layer.pixels
     if not over[..., 3].any():
         return None
-    surface, canvas = _region_surface(raster.scene, raster.scale, area)
+    layer, canvas = _region_layer(raster.scene, raster.scale, area)
     canvas.clear(skia.Color4f(*raster.scene.paper.rgb, 1.0))
     for lower in raster.scene.items[: level + 1]:
         if isinstance(lower, TextBlock) or (
             isinstance(lower, Figure | Picture) and extent(lower).overlaps(box)
         ):
             paint_backdrop_item(canvas, lower, pictures)
-    return Over(area, _pixels(surface)[..., :3], over[..., :3], over[..., 3])
+    return Over(area, layer.pixels[..., :3], over[..., :3], over[..., 3])
 
 
 def lost_pixels(
@@ -386,7 +391,7 @@ def lost_pixels(
             continue
         if above_only and place < level:
             continue
-        surface, canvas = _region_surface(raster.scene, raster.scale, area)
+        layer, canvas = _region_layer(raster.scene, raster.scale, area)
         canvas.save()
         canvas.concat(matrix_of(item.transform))
         canvas.drawRect(rect_of(item.box), skia.Paint(Color4f=skia.Color4f(1, 1, 1, 1)))
@@ -397,7 +402,7 @@ def lost_pixels(
                 paint_figure(canvas, cover, only=BLACK)
             elif isinstance(cover, Picture) and extent(cover).overlaps(box):
                 paint_picture(canvas, cover, pictures, only=BLACK)
-        shows = _pixels(surface)[..., 0] > 1 / 512
+        shows = layer.pixels[..., 0] > 1 / 512
         if shows.any() and item.reason not in reasons:
             reasons.append(item.reason)
         lost |= shows

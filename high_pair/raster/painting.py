@@ -209,15 +209,25 @@ def paint_backdrop_item(canvas: skia.Canvas, item: Item, pictures: Pictures) -> 
         paint_text_shadows(canvas, item)
 
 
-def paint_text_shadows(canvas: skia.Canvas, block: TextBlock) -> None:
-    """Paint the shadows of a block's text, which belong to what is behind it."""
-    shadows = {
+def is_in_backdrop(item: Item) -> bool:
+    """Tell whether `paint_backdrop_item` paints anything of an item."""
+    return isinstance(item, Figure | Picture) or (
+        isinstance(item, TextBlock) and bool(_shadows_of(item))
+    )
+
+
+def _shadows_of(block: TextBlock) -> dict[Shadow, None]:
+    return {
         run.shadow: None
         for paragraph in block.paragraphs
         for run in (*paragraph.runs, *((paragraph.bullet,) if paragraph.bullet else ()))
         if run.shadow is not None and not run.invisible
     }
-    for shadow in shadows:
+
+
+def paint_text_shadows(canvas: skia.Canvas, block: TextBlock) -> None:
+    """Paint the shadows of a block's text, which belong to what is behind it."""
+    for shadow in _shadows_of(block):
 
         def paint_for(_number: int | None, run: Run, shadow: Shadow = shadow) -> skia.Paint:
             opacity = run.colour.opacity if run.shadow == shadow else 0.0
