@@ -6,6 +6,7 @@ import threading
 import time
 import unittest
 from dataclasses import replace
+from pathlib import Path
 
 from pptx import Presentation
 from pptx.util import Pt
@@ -14,6 +15,7 @@ from high_pair.app.demo import DEMO
 from high_pair.edits.kinds import RecolourText
 from high_pair.errors import Cancelled, EditError, UnreadableFile
 from high_pair.formats import open_document
+from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import Asked
 from high_pair.process.host import Host, ProcessDied
 from high_pair.review import tasks
@@ -151,8 +153,14 @@ class Pool(unittest.TestCase):
             pool.submit(lambda host: host.call(work.double, 1))
 
 
+DARK_AND_NARROW = """<!doctype html><meta name=color-scheme content="light dark"><style>
+body { color: #000; background: #fff }
+@media (prefers-color-scheme: dark) and (max-width: 400px) { body { color: #eee; background: #111 } }
+</style><p>Boarding ends at ten</p>"""
+
+
 class LongDeckInTheWindow(WindowTest):
-    def test_a_long_deck_is_measured_whole_and_let_go(self):
+    def long_deck(self) -> Path:
         deck = Presentation()
         for count in range(LONG_DOCUMENT + 2):
             slide = deck.slides.add_slide(deck.slide_layouts[6])
@@ -160,6 +168,22 @@ class LongDeckInTheWindow(WindowTest):
             box.text_frame.text = f"Page {count}"
         path = self.folder / "long.pptx"
         deck.save(str(path))
+        return path
+
+    def test_a_page_beside_a_long_deck_is_measured_as_it_was_opened(self):
+        page = self.folder / "boarding.html"
+        page.write_text(DARK_AND_NARROW)
+        shown = WebSettings((320,), dark=True, states=False)
+        self.window.controller.open([self.long_deck(), page], shown)
+        self.settle()
+        session = self.window.controller.session
+        deck, site = session.files.values()
+        self.assertEqual(sum(len(session.pairs_on(deck.key, n)) for n in range(32)), 32)
+        (pair,) = session.pairs_on(site.key, 0)
+        self.assertEqual((pair.numbers.foreground, pair.numbers.background), ("#EEEEEE", "#111111"))
+
+    def test_a_long_deck_is_measured_whole_and_let_go(self):
+        path = self.long_deck()
         self.open(path)
         session = self.window.controller.session
         self.assertEqual(session.counts()[Verdict.PASSES], LONG_DOCUMENT + 2)
