@@ -61,10 +61,14 @@ def parts(
     page: str = "",
     declarations: str = "",
     page_style: str = "",
+    usual: str = 'draw:fill="none"',
 ) -> tuple[str, str]:
-    """Write what stands in styles.xml and in content.xml, without their roots."""
+    """Write what stands in styles.xml and in content.xml, without their roots.
+
+    usual: the graphic properties that all shapes have.
+    """
     default = (
-        '<style:default-style style:family="graphic"><style:graphic-properties/>'
+        f'<style:default-style style:family="graphic">{graphic(usual)}'
         '<style:text-properties style:font-name="Carlito" fo:font-size="20pt" '
         'style:use-window-font-color="true"/></style:default-style>'
     )

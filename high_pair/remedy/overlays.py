@@ -25,7 +25,7 @@ from high_pair.remedy.strength import (
     least_percent,
     ratio_with,
 )
-from high_pair.scene.addresses import member_of
+from high_pair.scene.addresses import address_below, member_of
 from high_pair.scene.geometry import IDENTITY, Box, box_round, box_round_boxes, turned
 from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
 from high_pair.scene.page import Picture
@@ -451,7 +451,7 @@ def _where(site: Site, overlay: Overlay, address: str) -> str:
     """Give an overlay's address: a dim is the picture's own."""
     below = site.picture or site.surface
     if overlay.kind is OverlayKind.DIM and below is not None:
-        return f"{below.address}/dim=1"
+        return address_below(below.address, dim=1)
     return address
 
 

@@ -19,7 +19,7 @@ from high_pair.remedy.recolour import Case, recolour_text
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour
 from high_pair.review.measuring import measured
 from high_pair.review.overlaying import Trial
-from high_pair.scene.addresses import member_of
+from high_pair.scene.addresses import Address, member_of
 from high_pair.scene.geometry import box_round_boxes
 from high_pair.scene.overlay import OverlayKind
 from high_pair.scene.text import Decider
@@ -97,7 +97,7 @@ def remedies_at(
 
 def is_above(address: str) -> bool:
     """Tell whether an address is that of an overlay over a picture."""
-    return address.endswith("/above=1")
+    return Address.of(address).last.name == "above"
 
 
 def reaches_of(pair: Pair, page: MeasuredPage, document: Document) -> tuple[Decider, ...]:

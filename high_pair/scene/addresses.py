@@ -1,18 +1,120 @@
 """Addresses: where in a file something can be changed.
 
-An address is `member#step/step/…`, each step `name=value`; formats make and
-read them. Several runs of one paragraph are written as one address whose last
+An address is a part of the file and the steps that lead from there to a place.
+It travels as text, `member#step/step/…`, each step `name=value` or a name alone;
+formats make it by `address_in` and `address_below`, and take it apart by
+`Address.of`. Several runs of one paragraph are written as one address whose last
 step holds a range: `ppt/slides/slide1.xml#sp=2/p=1/r=1-3`.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 _LAST_NUMBER = re.compile(r"^(.*=)(\d+)$")
 _LAST_RANGE = re.compile(r"^(.*=)(\d{1,18})-(\d{1,18})$")
 MOST_IN_SPAN = 200_000
+# What has a meaning of its own in an address is written otherwise where it is a part of a name.
+_ESCAPES = {"%": "%25", "#": "%23", "/": "%2F", "=": "%3D", "-": "%2D"}
+_ESCAPED = re.compile("%(?:25|23|2F|3D|2D)")
+_LIKE_A_RANGE = re.compile(r"\d+-\d+")
+_MEANT = {written: sign for sign, written in _ESCAPES.items()}
+# What an address of a place in a part of a file may have; longer ones are nobody's.
+MOST_DIGITS = 18
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of an address. value: which of those of its name; empty for a name alone."""
+
+    name: str
+    value: str = ""
+
+    @property
+    def number(self) -> int | None:
+        """Its value as a number, from 0; None where it is none."""
+        plain = self.value.isascii() and self.value.isdecimal() and len(self.value) <= MOST_DIGITS
+        return int(self.value) if plain else None
+
+
+NOWHERE = Step("")
+
+
+@dataclass(frozen=True)
+class Address:
+    """An address taken apart. member: the part of the file."""
+
+    member: str
+    steps: tuple[Step, ...]
+
+    @classmethod
+    def of(cls, text: str) -> Address:
+        """Take an address apart, one that has no range."""
+        member, _, steps = text.partition("#")
+        entries = (step.partition("=") for step in steps.split("/")) if steps else ()
+        found = tuple(Step(name, _meant(value)) for name, _, value in entries)
+        return cls(_meant(member), found)
+
+    def __str__(self) -> str:
+        """Write it as it travels."""
+        text = _escaped(self.member, "%#") + "#"
+        return text + "/".join(_written(step.name, step.value) for step in self.steps)
+
+    @property
+    def first(self) -> Step:
+        """Its first step."""
+        return self.steps[0] if self.steps else NOWHERE
+
+    @property
+    def last(self) -> Step:
+        """Its last step."""
+        return self.steps[-1] if self.steps else NOWHERE
+
+    @property
+    def outer(self) -> Address:
+        """The address without its last step."""
+        return Address(self.member, self.steps[:-1])
+
+    def step(self, name: str) -> Step | None:
+        """Give the first step of a name, None where there is none."""
+        return next((step for step in self.steps if step.name == name), None)
+
+    def up_to(self, *names: str) -> Address:
+        """Give the address without its last step, if that is of one of these names."""
+        return self.outer if self.last.name in names else self
+
+
+def _escaped(text: str, signs: str) -> str:
+    for sign in signs:
+        text = text.replace(sign, _ESCAPES[sign])
+    return text
+
+
+def _meant(text: str) -> str:
+    return _ESCAPED.sub(lambda match: _MEANT[match.group()], text) if "%" in text else text
+
+
+def _written(name: str, value: object) -> str:
+    if value == "" or isinstance(value, int):
+        return f"{name}={value}" if value != "" else name
+    signs = "%#/=-" if _LIKE_A_RANGE.fullmatch(str(value)) else "%#/="
+    return f"{name}={_escaped(str(value), signs)}"
+
+
+def address_in(member: str, **steps: object) -> str:
+    """Write the address of steps in a part of a file. steps: values; empty for a name alone."""
+    return f"{_escaped(member, '%#')}#{_joined(steps)}"
+
+
+def address_below(address: str, **steps: object) -> str:
+    """Write the address of further steps from an address."""
+    return f"{address}/{_joined(steps)}"
+
+
+def _joined(steps: Mapping[str, object]) -> str:
+    return "/".join(_written(name, value) for name, value in steps.items())
 
 
 def span(addresses: Sequence[str]) -> str:
@@ -43,7 +145,7 @@ def parts_of(address: str) -> list[str]:
 
 def member_of(address: str) -> str:
     """Give the part of a file that an address lies in."""
-    return address.partition("#")[0]
+    return _meant(address.partition("#")[0])
 
 
 def expand(address: str) -> list[str]:

@@ -75,6 +75,15 @@ class Colours(OdfTest):
             )
             self.assert_colours(pair, expected, fill[1:])
 
+    def test_a_text_box_whose_fill_nothing_states_needs_eyes_since_programs_fill_it(self):
+        words = frame('<text:p><text:span text:style-name="T">Word</text:span></text:p>')
+        automatic = style("T", "text", text('fo:color="#fafafa" fo:font-size="20pt"'))
+        pair = self.only(words, automatic=automatic, usual="")
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("fill isn't stated", pair.reason)
+        named = self.only(words, automatic=automatic, usual='draw:fill-color="#003366"')
+        self.assert_colours(named, "FAFAFA", "003366")
+
     def test_automatic_looks_at_highlight_then_shape_then_page_and_not_at_shapes_below(self):
         dark = style(
             "D",

@@ -112,7 +112,7 @@ class Written(OverlayTest):
         self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
 
     def test_another_library_sees_the_overlay_between_picture_and_text(self):
-        document, laid = self.proposed(self.photo_deck(title()))
+        document, laid = self.proposed(self.photo_deck(title(place=xfrm(100, 60, 400, 120))))
         for each in laid:
             if each.kind == "dim":
                 continue

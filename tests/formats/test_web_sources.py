@@ -17,7 +17,7 @@ from high_pair.edits.kinds import RecolourFill, RecolourOrigin, RecolourText, Re
 from high_pair.errors import EditError, UnwritableFile
 from high_pair.formats import open_document
 from high_pair.formats.location import WebAddress, location_of, name_of
-from high_pair.formats.web.addresses import looks_like_page, target_of
+from high_pair.formats.web.addresses import PagePlace, looks_like_page, place_of
 from high_pair.formats.web.css_source import find, moved_urls, plain_selector, urls_in
 from high_pair.formats.web.html_source import PageSource, mover
 from high_pair.formats.web.mends import hex_of
@@ -195,9 +195,21 @@ class PagesAsText(unittest.TestCase):
         self.assertEqual(name_of(location_of("http://host/")), "host")
 
     def test_selectors_are_told_from_what_else_an_address_says(self) -> None:
-        self.assertEqual(target_of("page#main>p/text=1-2"), "main>p")
-        self.assertEqual(target_of("page#a:hover::before"), "a:hover::before")
-        self.assertIsNone(target_of("ppt/slides/slide1.xml#sp=1"))
+        self.assertEqual(place_of("page#main>p/text=1-2"), PagePlace("main>p", "/text=1-2"))
+        self.assertEqual(place_of("page#a:hover::before"), PagePlace("a:hover::before"))
+        self.assertEqual(
+            place_of("page##a\\/b/icon=fill/laid=1"), PagePlace("#a\\/b", "/icon=fill", "fill")
+        )
+        self.assertIsNone(place_of("ppt/slides/slide1.xml#sp=1"))
+
+    def test_a_state_goes_to_the_element_whatever_its_name(self) -> None:
+        for target, hovered in (
+            ("#nav>a/text=1", "#nav>a:hover/text=1"),
+            ("#docs\\/intro/text=2", "#docs\\/intro:hover/text=2"),
+            ("a::before", "a:hover::before"),
+            ("a::after/text=1", "a:hover::after/text=1"),
+        ):
+            self.assertEqual(PagePlace.of(target).in_state("hover"), hovered)
 
     def test_pages_are_told_by_how_they_begin(self) -> None:
         self.assertTrue(looks_like_page(b"\xef\xbb\xbf\n<!DOCTYPE HTML><p>"))

@@ -11,7 +11,15 @@ from high_pair.measure.pairs import Asked
 from high_pair.remedy.wishes import Wishes
 from high_pair.review.measuring import measured, review_page
 from high_pair.review.planning import plan
-from high_pair.scene.addresses import expand, member_of, span
+from high_pair.scene.addresses import (
+    Address,
+    Step,
+    address_below,
+    address_in,
+    expand,
+    member_of,
+    span,
+)
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, members, pack, run, shape, solid
 
@@ -27,6 +35,36 @@ class Spans(unittest.TestCase):
         addresses = [f"{member}#{steps}/r={number}" for number in numbers]
         self.assertEqual(expand(span(addresses)), addresses)
         self.assertEqual(member_of(span(addresses)), member)
+
+    @given(
+        st.text(min_size=1), st.dictionaries(st.from_regex("[a-z]{1,6}", fullmatch=True), st.text())
+    )
+    def test_what_was_written_is_read_again_whatever_strangers_name_things(self, member, steps):
+        text = address_in(member, **steps) if steps else f"{address_in(member, p=1)}"
+        found = Address.of(text)
+        self.assertEqual(found.member, member)
+        self.assertEqual(member_of(text), member)
+        self.assertEqual({step.name: step.value for step in found.steps}, steps or {"p": "1"})
+        self.assertEqual(str(found), text)
+        self.assertEqual(expand(text), [text])
+        self.assertEqual(expand(span([text, address_below(text, r=1)]))[0], text)
+
+    def test_a_number_is_one_that_could_count_something(self):
+        for value, number in (
+            ("7", 7), ("0", 0), ("007", 7), ("", None), ("-1", None), ("²", None), ("1e3", None),
+            ("9" * 5_000, None),
+        ):  # fmt: skip
+            self.assertEqual(Step("p", value).number, number)
+
+    def test_a_part_and_a_style_with_signs_in_their_names_are_told_apart(self):
+        address = address_in("parts/a#b.xml", style="table/Heading 50%", fill="")
+        self.assertEqual(address, "parts/a%23b.xml#style=table%2FHeading 50%25/fill")
+        self.assertEqual(Address.of(address).first.value, "table/Heading 50%")
+        self.assertEqual(str(Address.of(address).outer), address.removesuffix("/fill"))
+        for name in ("2-3", "a=2-3"):
+            styled = address_in("word/styles.xml", style=name)
+            self.assertEqual(expand(styled), [styled])
+            self.assertEqual(Address.of(styled).first.value, name)
 
     def test_neighbours_are_written_as_a_range(self):
         runs = [f"ppt/slides/slide1.xml#sp=2/p=1/r={number}" for number in (3, 4, 5)]

@@ -15,6 +15,7 @@ from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.surround import Placed
 from high_pair.formats.drawing.text_styles import Cascade
 from high_pair.formats.xml import Element, child, children, local_name, tag
+from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, TextBlock, within_reason
 
@@ -98,7 +99,7 @@ class ChartTexts:
             size=size,
             weight=700 if cascade.style(own, "b") else 400,
             origin=chosen.origin,
-            address=f"{self._place.address}/text={self._count}",
+            address=address_below(self._place.address, text=self._count),
             italic=cascade.style(own, "i"),
             highlight=highlight,
             trouble=trouble or chosen.trouble,

@@ -44,6 +44,7 @@ from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.vml import vml_floats
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, local_name, number, tag, whole
+from high_pair.scene.addresses import address_below, address_in
 from high_pair.scene.flow import (
     DEEPEST,
     PLAIN,
@@ -198,7 +199,7 @@ class BodyReader:
             *shared.styles.default_layers(),
         )
         self.counts.paragraphs += 1
-        address = f"{self.part.member}#p={self.paragraph_numbers[element]}"
+        address = address_in(self.part.member, p=self.paragraph_numbers[element])
         where = place.words
         runs: list[Run] = []
         floats: list[Float] = []
@@ -244,7 +245,7 @@ class BodyReader:
 
     def _run(self, piece: Piece, around: Sequence[Layer], behind: Behind, address: str) -> Run:
         layers = self._layers(piece.run, around)
-        own = f"{address}/r={piece.number}"
+        own = address_below(address, r=piece.number)
         run = self.shared.looks.run(piece.text, layers, behind, own, piece.link)
         if not piece.number:
             trouble = run.trouble or "an equation isn't painted yet"
@@ -270,7 +271,7 @@ class BodyReader:
         if not runs:
             mark = child(own, "w:rPr")
             layers = (Layer(MARK, "direct", mark), *around) if mark is not None else around
-            runs = [self.shared.looks.run("", layers, behind, f"{address}/mark=1")]
+            runs = [self.shared.looks.run("", layers, behind, address_below(address, mark=1))]
         indents = indents_of(properties)
         right_to_left = is_stated(properties, "w:bidi")
         align = value_of(properties, "w:jc", "left")
@@ -300,7 +301,7 @@ class BodyReader:
         edges = edges_of(borders, self.shared.colours)
         if fill is None and not edges:
             return PLAIN, behind
-        address = f"{self.part.member}#p={self.paragraph_numbers[element]}/shd=1"
+        address = address_in(self.part.member, p=self.paragraph_numbers[element], shd=1)
         return Surface(fill, address if fill is not None else "", edges), behind.over(fill)
 
     # Lists
@@ -341,7 +342,7 @@ class BodyReader:
             return None
         layers: list[Layer] = list(around)
         mark = child(own, "w:rPr")
-        address = f"{self.part.member}#p={self.paragraph_numbers[element]}/mark=1"
+        address = address_in(self.part.member, p=self.paragraph_numbers[element], mark=1)
         if mark is not None:
             character = self.shared.styles.style_layers("character", style_of(mark, "w:rStyle"))
             layers = [Layer(MARK, "direct", mark), *character, *layers]
@@ -364,7 +365,8 @@ class BodyReader:
         self.counts.notes += 1
         text = str(self.counts.notes)
         layers = self._layers(piece.run, around)
-        run = self.shared.looks.run(text, layers, behind, f"{address}/r={piece.number}", piece.link)
+        own = address_below(address, r=piece.number)
+        run = self.shared.looks.run(text, layers, behind, own, piece.link)
         reader = self.note_readers.get(kind)
         if body is None or reader is None:
             return run, []
@@ -385,7 +387,7 @@ class BodyReader:
         """Give the words of a table that is nested too deeply to be read."""
         words = " ".join(each.text or "" for each in table.iter(tag("w:t")))
         first = next((self.paragraph_numbers[each] for each in table.iter(tag("w:p"))), 0)
-        return unread(words, place.words, f"{self.part.member}#p={first}/r=0")
+        return unread(words, place.words, address_in(self.part.member, p=first, r=0))
 
     def _table(self, element: Element, place: Place) -> FlowTable:
         shared = self.shared
@@ -436,7 +438,7 @@ class BodyReader:
         column, columns, height = place_in_grid
         own = child(cell, "w:tcPr")
         fill = self._cell_fill(own, spot, style, table)
-        address = f"{self.part.member}#cell={self.cell_numbers[cell]}/shd=1"
+        address = address_in(self.part.member, cell=self.cell_numbers[cell], shd=1)
         edges = self._cell_edges(own, spot, style, table, height)
         surface = Surface(fill, address if fill is not None else "", edges)
         inner = Place(

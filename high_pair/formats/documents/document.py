@@ -32,7 +32,7 @@ from high_pair.formats.xml import (
     whole,
 )
 from high_pair.raster.flow import FlowedPage, flow_pages, with_count
-from high_pair.scene.addresses import expand, member_of
+from high_pair.scene.addresses import Address, address_below, expand, member_of, span
 from high_pair.scene.flow import Block, Flow, Repeated, Section
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
@@ -97,7 +97,7 @@ class TextDocument:
         self._paper = self._paper_colour(settings)
         flowed = flow_pages(Flow(tuple(self._sections(body))))
         self._flowed = flowed if count is None else with_count(flowed, count)
-        self._shown = pages_showing(self._flowed, "#p=")
+        self._shown = pages_showing(self._flowed, "p")
         self.pages = tuple(_info(count, page) for count, page in enumerate(self._flowed, start=1))
 
     def _related(self, kind: str) -> Element | None:
@@ -243,7 +243,7 @@ class TextDocument:
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """Tell which pages may look different."""
-        return pages_touched_by(edits, self._shown, len(self.pages), "#p=")
+        return pages_touched_by(edits, self._shown, len(self.pages), "p")
 
     def new_box_address(self, page: int) -> None:
         """A document states its text."""
@@ -256,8 +256,8 @@ class TextDocument:
 
     def plate_address(self, address: str) -> str | None:
         """Give where a text's own shading can be written."""
-        found = [f"{each}/shd=1" for each in expand(address) if "/r=" in each]
-        return " ".join(found) or None
+        runs = [each for each in expand(address) if Address.of(each).step("r")]
+        return span([address_below(each, shd=1) for each in runs]) if runs else None
 
     def above(self, address: str) -> None:
         """Nothing is laid over a document's pictures."""

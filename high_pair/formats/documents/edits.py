@@ -13,6 +13,7 @@ from high_pair.errors import EditError
 from high_pair.formats.documents.runs import runs_of, runs_of_field
 from high_pair.formats.drawing.origins import recolour_origin
 from high_pair.formats.drawing.solid import solid_fill
+from high_pair.formats.following import gone, nth
 from high_pair.formats.schema_order import (
     CELL,
     FILLS,
@@ -24,9 +25,7 @@ from high_pair.formats.schema_order import (
     put_one_of,
 )
 from high_pair.formats.xml import Element, child, children, local_name, tag
-from high_pair.scene.addresses import expand
-
-GONE = "{} isn't in the file any more. Open the file again and repeat the change."
+from high_pair.scene.addresses import Address, expand
 
 
 def apply(edit: Edit, root: Element) -> None:
@@ -41,7 +40,7 @@ def apply(edit: Edit, root: Element) -> None:
 
 
 def _recolour_origin(edit: RecolourOrigin, root: Element) -> None:
-    if "#slot=" in edit.address:
+    if Address.of(edit.address).first.name == "slot":
         recolour_origin(edit.address, edit.levels, root)
     else:
         _colour(_style_runs(edit.address, root), edit.levels)
@@ -64,17 +63,6 @@ def _restyle_text(edit: Restyle, root: Element) -> None:
             _restyle(properties, edit)
 
 
-def _steps(address: str) -> list[tuple[str, str]]:
-    entries = (step.partition("=") for step in address.partition("#")[2].split("/"))
-    return [(name, value) for name, _, value in entries]
-
-
-def _nth(found: Sequence[Element], value: str, address: str) -> Element:
-    if not value.isdecimal() or not 1 <= int(value) <= len(found):
-        raise EditError(GONE.format(address))
-    return found[int(value) - 1]
-
-
 def _made(parent: Element, name: str, order: Sequence[str]) -> Element:
     """Give a child, made where the schema wants it if it isn't there."""
     found = child(parent, f"w:{name}")
@@ -84,50 +72,50 @@ def _made(parent: Element, name: str, order: Sequence[str]) -> Element:
     return found
 
 
-def _paragraph(steps: Sequence[tuple[str, str]], address: str, root: Element) -> Element:
-    if not steps or steps[0][0] != "p":
+def _paragraph(address: Address, root: Element) -> Element:
+    if address.first.name != "p":
         raise EditError(f"{address} is no address of a text in a document")
-    return _nth(list(root.iter(tag("w:p"))), steps[0][1], address)
+    return nth(list(root.iter(tag("w:p"))), address.first, address)
 
 
-def _run_properties(address: str, root: Element) -> list[Element]:
+def _run_properties(text: str, root: Element) -> list[Element]:
     """Give the run properties at an address, made if they aren't there, and those of its field."""
-    steps = _steps(address)
-    if steps[0][0] in ("abs", "num"):
-        return [_level_properties(steps, address, root)]
-    paragraph = _paragraph(steps, address, root)
-    if len(steps) > 1 and steps[1][0] == "r":
-        run = _nth(runs_of(paragraph), steps[1][1], address)
+    address = Address.of(text)
+    if address.first.name in ("abs", "num"):
+        return [_level_properties(address, root)]
+    paragraph = _paragraph(address, root)
+    if step := address.step("r"):
+        run = nth(runs_of(paragraph), step, address)
         # §17.3.2.25: the first child of its run.
         return [_made(each, "rPr", ("rPr",)) for each in (run, *runs_of_field(paragraph, run))]
-    if len(steps) > 1 and steps[1][0] == "mark":
+    if address.step("mark"):
         properties = _made(paragraph, "pPr", ("pPr",))
         return [_made(properties, "rPr", PARAGRAPH)]
     raise EditError(f"{address} is no address of a text in a document")
 
 
-def _level_properties(steps: Sequence[tuple[str, str]], address: str, root: Element) -> Element:
+def _level_properties(address: Address, root: Element) -> Element:
     """Give the run properties of a list's level."""
-    (kind, identifier), *rest = steps
-    name, key = ("abstractNum", "abstractNumId") if kind == "abs" else ("num", "numId")
+    abstract = address.first.name == "abs"
+    name, key = ("abstractNum", "abstractNumId") if abstract else ("num", "numId")
     for holder in root.findall(tag(f"w:{name}")):
-        if holder.get(tag(f"w:{key}")) != identifier:
+        if holder.get(tag(f"w:{key}")) != address.first.value:
             continue
         for level in holder.iter(tag("w:lvl")):
-            if rest and level.get(tag("w:ilvl")) == rest[0][1]:
+            if level.get(tag("w:ilvl")) == address.last.value:
                 found = child(level, "w:rPr")
                 # §17.9.6: the last of a level's children.
                 return found if found is not None else etree.SubElement(level, tag("w:rPr"))
-    raise EditError(GONE.format(address))
+    raise gone(address)
 
 
 def _style_runs(address: str, root: Element) -> Element:
     """Give the run properties of a style, a part of it, or the document's defaults."""
-    steps = dict(_steps(address))
+    steps = {step.name: step.value for step in Address.of(address).steps}
     if "defaults" in steps:
         found = child(root, "w:docDefaults", "w:rPrDefault", "w:rPr")
         if found is None:
-            raise EditError(GONE.format(address))
+            raise gone(address)
         return found
     for style in root.findall(tag("w:style")):
         if style.get(tag("w:styleId")) != steps.get("style"):
@@ -137,7 +125,7 @@ def _style_runs(address: str, root: Element) -> Element:
         for part in style.findall(tag("w:tblStylePr")):
             if part.get(tag("w:type")) == steps["part"]:
                 return _made(part, "rPr", ("pPr", "rPr"))
-    raise EditError(GONE.format(address))
+    raise gone(address)
 
 
 def _colour(properties: Element, levels: tuple[int, int, int]) -> None:
@@ -163,25 +151,24 @@ def _restyle(properties: Element, edit: Restyle) -> None:
         put(properties, element, RUN)
 
 
-def _shade(address: str, levels: tuple[int, int, int], root: Element) -> None:
+def _shade(text: str, levels: tuple[int, int, int], root: Element) -> None:
     """Give a run, a paragraph, a cell or a shape a fill of one colour."""
-    steps = _steps(address)
-    kind, value = steps[0]
-    if kind == "sp":
+    address = Address.of(text)
+    if address.first.name == "sp":
         shapes = [each for each in root.iter() if local_name(each) in ("wsp", "pic")]
-        _fill_shape(_nth(shapes, value, address), levels, address)
+        _fill_shape(nth(shapes, address.first, address), levels, address)
         return
     shading = etree.Element(tag("w:shd"))
     shading.set(tag("w:val"), "clear")
     shading.set(tag("w:color"), "auto")
     shading.set(tag("w:fill"), hex_of(levels)[1:])
-    if kind == "cell":
-        cell = _nth(list(root.iter(tag("w:tc"))), value, address)
+    if address.first.name == "cell":
+        cell = nth(list(root.iter(tag("w:tc"))), address.first, address)
         put(_made(cell, "tcPr", ("tcPr",)), shading, CELL)
         return
-    paragraph = _paragraph(steps, address, root)
-    if len(steps) > 1 and steps[1][0] == "r":
-        run = _nth(runs_of(paragraph), steps[1][1], address)
+    paragraph = _paragraph(address, root)
+    if step := address.step("r"):
+        run = nth(runs_of(paragraph), step, address)
         properties = _made(run, "rPr", ("rPr",))
         mark = child(properties, "w:highlight")
         if mark is not None:
@@ -192,10 +179,10 @@ def _shade(address: str, levels: tuple[int, int, int], root: Element) -> None:
         put(_made(paragraph, "pPr", ("pPr",)), shading, PARAGRAPH)
 
 
-def _fill_shape(shape: Element, levels: tuple[int, int, int], address: str) -> None:
+def _fill_shape(shape: Element, levels: tuple[int, int, int], address: Address) -> None:
     properties = next((e for e in children(shape) if local_name(e) == "spPr"), None)
     if properties is None:
-        raise EditError(GONE.format(address))
+        raise gone(address)
     put_one_of(properties, solid_fill(levels), SHAPE, FILLS)
 
 

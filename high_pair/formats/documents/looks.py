@@ -15,6 +15,7 @@ from high_pair.formats.documents.colours import DocumentColours, Tinted, highlig
 from high_pair.formats.documents.styles import PLAIN_SIZE, Layer, is_on, nearest, toggled
 from high_pair.formats.drawing.theme import Theme
 from high_pair.formats.xml import Element, child, children, local_name, number, tag
+from high_pair.scene.addresses import address_in
 from high_pair.scene.paint import BLACK, WHITE, Colour, Fill
 from high_pair.scene.text import Decider, Run
 
@@ -237,7 +238,7 @@ class LookReader:
         if layer.address:
             found.append(Decider(f"in the {layer.words}", layer.address))
         if stated.slot and self.theme_member:
-            address = f"{self.theme_member}#slot={stated.slot}"
+            address = address_in(self.theme_member, slot=stated.slot)
             found.append(Decider(f"in the theme, {stated.slot}", address))
         return tuple(found)
 

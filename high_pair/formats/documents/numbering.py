@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 
 from high_pair.formats.drawing.bullets import number_label
 from high_pair.formats.xml import Element, child, tag, whole
+from high_pair.scene.addresses import address_in
 
 LEVELS = 9
 _PLACE = re.compile(r"%([1-9])")
@@ -76,7 +77,7 @@ class Numbering:
             if whole(override, tag("w:ilvl"), -1) == level:
                 found = child(override, "w:lvl")
                 if found is not None:
-                    return Level(found, f"{self.member}#num={number}/lvl={level}")
+                    return Level(found, address_in(self.member, num=number, lvl=level))
         identifier = self.abstract_of(number)
         abstract = self._abstract.get(identifier)
         link = child(abstract, "w:numStyleLink")
@@ -85,7 +86,7 @@ class Numbering:
         for each in abstract.findall(tag("w:lvl")) if abstract is not None else ():
             if whole(each, tag("w:ilvl"), -1) == level and abstract is not None:
                 own_id = abstract.get(tag("w:abstractNumId"), "")
-                return Level(each, f"{self.member}#abs={own_id}/lvl={level}")
+                return Level(each, address_in(self.member, abs=own_id, lvl=level))
         return None
 
     def override(self, number: str, level: int) -> int | None:

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from high_pair.formats.xml import Element, child, tag
+from high_pair.scene.addresses import address_in
 
 LONGEST_CHAIN = 64
 PLAIN_SIZE = 10.0  # §17.3.2.38: where nothing says another
@@ -88,7 +89,7 @@ class StyleSheet:
         """Give the document's defaults."""
         if self._run_defaults is None:
             return ()
-        address = f"{self.member}#defaults=1"
+        address = address_in(self.member, defaults=1)
         return (Layer("document default", "defaults", self._run_defaults, address),)
 
     def style_layers(self, kind: str, identifier: str | None) -> tuple[Layer, ...]:
@@ -106,7 +107,7 @@ class StyleSheet:
         for style in self.chain(kind, identifier):
             properties = child(style, "w:rPr")
             if properties is not None:
-                address = f"{self.member}#style={style.get(tag('w:styleId'), '')}"
+                address = address_in(self.member, style=style.get(tag("w:styleId"), ""))
                 found.append(Layer(f"style {self.name(style)}", kind, properties, address))
         return tuple(found)
 

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from high_pair.formats.documents.styles import Layer, StyleSheet
 from high_pair.formats.xml import Element, child, tag, whole
+from high_pair.scene.addresses import address_in
 
 # §17.4.55: the bits of the old hexadecimal form.
 _BITS = {
@@ -131,13 +132,13 @@ class TableStyle:
                 properties = child(part, "w:rPr")
                 if properties is not None:
                     name = style.get(tag("w:styleId"), "")
-                    address = f"{self._sheet.member}#style={name}/part={condition}"
+                    address = address_in(self._sheet.member, style=name, part=condition)
                     words = f"style {self._sheet.name(style)}, {condition}"
                     found.append(Layer(words, "table", properties, address))
         for style in self._chain:
             properties = child(style, "w:rPr")
             if properties is not None:
-                address = f"{self._sheet.member}#style={style.get(tag('w:styleId'), '')}"
+                address = address_in(self._sheet.member, style=style.get(tag("w:styleId"), ""))
                 words = f"style {self._sheet.name(style)}"
                 found.append(Layer(words, "table", properties, address))
         return tuple(found)

@@ -9,12 +9,13 @@ from __future__ import annotations
 from lxml import etree
 
 from high_pair.colour.srgb import hex_of
-from high_pair.errors import EditError
 from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.solid import solid_fill
 from high_pair.formats.drawing.text_styles import TextColour
+from high_pair.formats.following import gone
 from high_pair.formats.schema_order import DRAWING_RUN, FILLS, put_one_of
 from high_pair.formats.xml import Element, child, children, local_name, tag
+from high_pair.scene.addresses import Address, address_in
 from high_pair.scene.text import Decider
 
 
@@ -26,9 +27,8 @@ def deciders_of(parts: Setting, colour: TextColour) -> tuple[Decider, ...]:
         if address:
             found.append(Decider(f"in the {colour.style}", address))
     if colour.slot and parts.theme_member:
-        found.append(
-            Decider(f"in the theme, {colour.slot}", f"{parts.theme_member}#slot={colour.slot}")
-        )
+        address = address_in(parts.theme_member, slot=colour.slot)
+        found.append(Decider(f"in the theme, {colour.slot}", address))
     return tuple(found)
 
 
@@ -36,7 +36,7 @@ def _style_address(parts: Setting, element: Element) -> str:
     root = element.getroottree().getroot()
     for part in (parts.own, parts.layout, parts.master, parts.presentation):
         if part is not None and part.root is root:
-            return f"{part.member}#style={_way(element)}"
+            return address_in(part.member, style=_way(element))
     return ""
 
 
@@ -51,11 +51,12 @@ def _way(element: Element) -> str:
 
 def recolour_origin(address: str, levels: tuple[int, int, int], root: Element) -> None:
     """Give a style or a slot of the theme another colour. Raises EditError when it isn't there."""
-    kind, _, where = address.partition("#")[2].partition("=")
-    if kind == "slot":
+    first = Address.of(address).first
+    where = first.value
+    if first.name == "slot":
         slot = child(root, "a:themeElements", "a:clrScheme", f"a:{where}")
         if slot is None:
-            raise EditError(f"{address} isn't in the file any more.")
+            raise gone(address)
         for each in list(slot):
             slot.remove(each)
         etree.SubElement(slot, tag("a:srgbClr"), val=hex_of(levels)[1:])
@@ -64,8 +65,8 @@ def recolour_origin(address: str, levels: tuple[int, int, int], root: Element) -
     for place in where.split("."):
         below = list(children(element))
         if not place.isdecimal() or int(place) >= len(below):
-            raise EditError(f"{address} isn't in the file any more.")
+            raise gone(address)
         element = below[int(place)]
     if local_name(element) not in ("defRPr", "rPr", "endParaRPr"):
-        raise EditError(f"{address} isn't in the file any more.")
+        raise gone(address)
     put_one_of(element, solid_fill(levels), DRAWING_RUN, FILLS)

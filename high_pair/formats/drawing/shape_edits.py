@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from lxml import etree
 
 from high_pair.edits.kinds import RecolourFill, RecolourText, Restyle
@@ -11,6 +9,7 @@ from high_pair.errors import EditError
 from high_pair.formats.drawing.numbering import numbered_shapes
 from high_pair.formats.drawing.solid import solid_fill
 from high_pair.formats.drawing.text import LINK_WITH_OWN_COLOUR, has_own_link_colour
+from high_pair.formats.following import gone, nth
 from high_pair.formats.schema_order import (
     DRAWING_PARAGRAPH,
     DRAWING_RUN,
@@ -20,60 +19,45 @@ from high_pair.formats.schema_order import (
     put_one_of,
 )
 from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
+from high_pair.scene.addresses import Address
 
 _RUNS = ("r", "br", "fld")
 
 
-def _steps(address: str) -> Iterator[tuple[str, int]]:
-    for step in address.partition("#")[2].split("/"):
-        name, _, value = step.partition("=")
-        if not value.isdecimal():
-            raise EditError(f"{address} is no address of a text in a slide")
-        yield name, int(value)
-
-
-def _nth(found: list[Element], count: int, address: str) -> Element:
-    if not 1 <= count <= len(found):
-        raise EditError(
-            f"{address} isn't in the file any more. Open the file again and repeat the change."
-        )
-    return found[count - 1]
-
-
-def _find(address: str, root: Element) -> tuple[str, Element]:
+def _find(address: Address, root: Element) -> tuple[str, Element]:
     """Follow an address; gives the last step's name and the element it leads to.
 
     For a bullet that is its paragraph.
     """
-    element, last = root, ""
-    for name, count in _steps(address):
-        last = name
+    element = root
+    for step in address.steps:
+        name = step.name
+        if step.number is None:
+            raise EditError(f"{address} is no address of a text in a slide")
         if name == "sp":
             tree = child(root, "p:cSld", "p:spTree")
-            shapes = numbered_shapes(tree if tree is not None else root)
-            element = _nth(shapes, count, address)
+            element = nth(numbered_shapes(tree if tree is not None else root), step, address)
         elif name == "row":
-            element = _nth(list(element.iter(tag("a:tr"))), count, address)
+            element = nth(list(element.iter(tag("a:tr"))), step, address)
         elif name == "cell":
-            element = _nth(element.findall(tag("a:tc")), count, address)
+            element = nth(element.findall(tag("a:tc")), step, address)
         elif name == "p":
             bodies = [each for each in children(element) if local_name(each) == "txBody"]
-            found = bodies[0].findall(tag("a:p")) if bodies else []
-            element = _nth(found, count, address)
+            element = nth(bodies[0].findall(tag("a:p")) if bodies else [], step, address)
         elif name == "r":
             runs = [each for each in children(element) if local_name(each) in _RUNS]
-            element = _nth(runs, count, address)
-        elif name not in ("bullet", "fill"):
+            element = nth(runs, step, address)
+        elif name != "bullet":
             raise EditError(f"{address} is no address of a text in a slide")
-    return last, element
+    return address.last.name, element
 
 
 def recolour_fill(edit: RecolourFill, root: Element) -> None:
     """Give a shape a fill of one colour (§20.1.2.2.35: after its place and its outline)."""
-    address = edit.address
-    if not address.endswith("/fill"):
+    address = Address.of(edit.address)
+    if address.last.name != "fill":
         raise EditError(f"{address} is no address of a fill in a slide")
-    kind, element = _find(address.removesuffix("/fill"), root)
+    kind, element = _find(address.outer, root)
     if kind == "cell":
         properties = child(element, "a:tcPr")
         if properties is None:
@@ -82,14 +66,14 @@ def recolour_fill(edit: RecolourFill, root: Element) -> None:
     else:
         properties = child(element, "p:spPr")
     if properties is None:
-        raise EditError(f"{address} isn't in the file any more.")
+        raise gone(address)
     order = TABLE_CELL if kind == "cell" else SHAPE
     put_one_of(properties, solid_fill(edit.levels), order, FILLS)
 
 
 def restyle(address: str, root: Element, edit: Restyle) -> None:
     """Set a run's own size and weight."""
-    kind, run = _find(address, root)
+    kind, run = _find(Address.of(address), root)
     if kind != "r":
         raise EditError(f"{address}: the size of a bullet follows that of its text")
     properties = child(run, "a:rPr")
@@ -104,7 +88,7 @@ def restyle(address: str, root: Element, edit: Restyle) -> None:
 
 def recolour(address: str, root: Element, edit: RecolourText) -> None:
     """Give a run or a bullet another colour."""
-    kind, element = _find(address, root)
+    kind, element = _find(Address.of(address), root)
     if kind == "bullet":
         _recolour_bullet(element, edit)
         return

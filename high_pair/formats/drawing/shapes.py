@@ -56,6 +56,7 @@ from high_pair.formats.drawing.text import Place, text_block
 from high_pair.formats.drawing.text_styles import Override, font_reference, sources_of
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
+from high_pair.scene.addresses import address_below, address_in
 from high_pair.scene.geometry import Box, ellipse, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Stroke
@@ -170,7 +171,7 @@ class ShapeReader:
         return f"{self.words} › {name or 'shape'}"
 
     def _address(self, shape: Element) -> str:
-        return f"{self.part.member}#sp={self.numbers.get(shape, 0)}"
+        return address_in(self.part.member, sp=self.numbers.get(shape, 0))
 
     def _placed(self, lineage: Lineage, surround: Surround) -> Placed | None:
         for shape in lineage.shapes:
@@ -262,7 +263,7 @@ class ShapeReader:
             filled = isinstance(item, Figure) and item.outline == geometry.filled
             if isinstance(item, Figure) and filled and item.transform == placed.transform:
                 # Where its colour can be changed; a shadow stands elsewhere.
-                address = "" if self.fixed else f"{self._address(shape)}/fill"
+                address = "" if self.fixed else address_below(self._address(shape), fill="")
                 own_fill = replace(item, address=address)
                 yield softened(own_fill, effects.soft) if effects.soft else own_fill
             else:
@@ -427,7 +428,7 @@ class ShapeReader:
             return
         chart = self.related.chart(self.part, data)
         if chart is not None:
-            place = ChartPlace(placed, self._name(frame), f"{chart.member}#chart=1")
+            place = ChartPlace(placed, self._name(frame), address_in(chart.member, chart=1))
             yield from ChartReader(chart, place, self.parts).items()
             if child(chart.root, "c:userShapes") is not None:
                 kind = "shapes drawn over a chart"

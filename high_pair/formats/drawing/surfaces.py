@@ -18,6 +18,7 @@ from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.surround import Placed
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, whole
+from high_pair.scene.addresses import address_in
 from high_pair.scene.effects import Luminance
 from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, mapped, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
@@ -197,7 +198,7 @@ def background_items(fill: Fill, part: Part, page: Box, slide: str) -> list[Item
     part: that states it; slide: the slide's own member, where it may have
     another colour.
     """
-    address = f"{part.member}#bg"
+    address = address_in(part.member, bg="")
     if fill.picture is not None:
         placed = Placed(page, IDENTITY, IDENTITY)
         items = picture_items(fill.picture, part, placed, rectangle(page))
@@ -209,4 +210,4 @@ def background_items(fill: Fill, part: Part, page: Box, slide: str) -> list[Item
         return [Obstacle(page, IDENTITY, f"the page's background: {painted}")]
     if painted is None:
         return []
-    return [Figure(rectangle(page), page, IDENTITY, fill=painted, address=f"{slide}#bg")]
+    return [Figure(rectangle(page), page, IDENTITY, fill=painted, address=address_in(slide, bg=""))]

@@ -24,6 +24,7 @@ from high_pair.formats.drawing.text import Place, text_block
 from high_pair.formats.drawing.text_styles import sources_of
 from high_pair.formats.xml import Element, child, flag, number, tag, whole
 from high_pair.raster.layout import text_height
+from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import Affine, Box, line, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle
 from high_pair.scene.paint import Stroke
@@ -159,10 +160,10 @@ class TableReader:
             fill = read_fill(element, self.parts.palette)
         else:
             fill = self.style.fill_for(cell.place, self.parts.palette, self.parts.theme)
-        yield from self._painted(fill, box, f"{self._address_of(cell)}/fill")
+        yield from self._painted(fill, box, address_below(self._address_of(cell), fill=""))
 
     def _address_of(self, cell: Cell) -> str:
-        return f"{self.address}/row={cell.place.row + 1}/cell={cell.place.column + 1}"
+        return address_below(self.address, row=cell.place.row + 1, cell=cell.place.column + 1)
 
     def _painted(self, fill: Fill, box: Box, address: str = "") -> Iterator[Item]:
         painted = fill.for_shape(box, self.transform)

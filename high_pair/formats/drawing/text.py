@@ -17,6 +17,7 @@ from high_pair.formats.drawing.origins import deciders_of
 from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.text_styles import Cascade, Source, cascade_for
 from high_pair.formats.xml import Element, child, children, local_name, number, share, tag, whole
+from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import Affine, Box, turned
 from high_pair.scene.paint import Stroke, shades_of
 from high_pair.scene.text import (
@@ -154,7 +155,7 @@ def text_block(
     paragraphs = []
     for count, element in enumerate(body.findall(tag("a:p")), start=1):
         reader = _ParagraphReader(
-            element, f"{place.address}/p={count}", place, sources, parts, settings, trouble
+            element, address_below(place.address, p=count), place, sources, parts, settings, trouble
         )
         paragraphs.append(reader.read(numbering))
     if not any(run.text.strip() for paragraph in paragraphs for run in paragraph.runs):
@@ -204,11 +205,11 @@ class _ParagraphReader:
                 self.level,
                 numbering,
                 self.parts.palette,
-                f"{self.address}/bullet=1",
+                address_below(self.address, bullet=1),
             )
         end = child(self.element, "a:endParaRPr")
         if not runs:
-            runs = (self._run("", end, f"{self.address}/end=1"),)
+            runs = (self._run("", end, address_below(self.address, end=1)),)
         align = _ALIGNS.get(self.cascade.paragraph_attribute("algn") or "l", Align.LEFT)
         return Paragraph(
             within_reason(runs),
@@ -253,13 +254,13 @@ class _ParagraphReader:
             name = local_name(each)
             if name in ("r", "br", "fld"):
                 count += 1
-                address = f"{self.address}/r={count}"
+                address = address_below(self.address, r=count)
                 yield self._run(self._text(each, name), child(each, "a:rPr"), address)
             elif name not in ("pPr", "endParaRPr"):
                 equation = "".join(part.text or "" for part in each.iter(tag("m:t")))
                 if equation.strip():
                     count += 1
-                    run = self._run(equation, None, f"{self.address}/r={count}")
+                    run = self._run(equation, None, address_below(self.address, r=count))
                     yield replace(run, trouble=run.trouble or "an equation isn't painted yet")
 
     def _text(self, element: Element, name: str) -> str:

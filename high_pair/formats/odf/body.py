@@ -12,6 +12,7 @@ from high_pair.formats.odf.text import Holder, TextReader
 from high_pair.formats.odf.units import colour, length
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 from high_pair.raster.pieces import boxed
+from high_pair.scene.addresses import address_below, address_in
 from high_pair.scene.flow import (
     DEEPEST,
     PLAIN,
@@ -110,7 +111,7 @@ class BodyReader:
 
     def address_of(self, paragraph: Element) -> str:
         """Give a paragraph's address: its number among all of its member."""
-        return f"{self.member}#para={self._paragraphs.get(paragraph, 0)}"
+        return address_in(self.member, para=self._paragraphs.get(paragraph, 0))
 
     def blocks(self, holder: Element, place: Place) -> Iterator[Block]:
         """Give the blocks of a body, a cell, a header or a box."""
@@ -185,7 +186,7 @@ class BodyReader:
         edges = edges_of(chain, "paragraph")
         inner = replace(place, behind=place.behind.over(own))
         paragraph = self._reader(inner).paragraph(element, level, list_style)
-        address = f"{self.address_of(element)}/shade"
+        address = address_below(self.address_of(element), shade="")
         surface = PLAIN
         if own is not None or edges:
             surface = Surface(own, address if own is not None else "", edges)
@@ -224,7 +225,7 @@ class BodyReader:
     def _floats(self, shapes: Sequence[Element], place: Place, _width: float) -> Iterator[Float]:
         for shape in shapes:
             context = replace(
-                self._context(f"{self.member}#shapes"),
+                self._context(address_in(self.member, shapes="")),
                 words=place.words,
                 background=place.behind.colour if not place.behind.varied else None,
                 flow_of=functools.partial(self._flow, depth=place.depth + 1),
@@ -253,8 +254,9 @@ class BodyReader:
         """Give the words of a table or a box that is nested too deeply to be read."""
         words = " ".join(str(part) for part in holder.itertext())
         paragraph = next(holder.iter(tag("text:p"), tag("text:h")), None)
-        first = self.address_of(paragraph) if paragraph is not None else f"{self.member}#para=0"
-        return unread(words, place.words, f"{first}/r=0")
+        nowhere = address_in(self.member, para=0)
+        first = self.address_of(paragraph) if paragraph is not None else nowhere
+        return unread(words, place.words, address_below(first, r=0))
 
     # Tables
 
@@ -316,7 +318,7 @@ class BodyReader:
         own = colour(stated)
         fill = own if stated is not None else row
         behind = place.behind.over(fill)
-        address = f"{self.member}#tc={self._cells.get(cell, 0)}/shade"
+        address = address_in(self.member, tc=self._cells.get(cell, 0), shade="")
         sides = []
         for side in ("left", "top", "right", "bottom"):
             padding = attribute(chain, "table-cell", f"fo:padding-{side}")

@@ -9,13 +9,13 @@ from lxml import etree
 from high_pair.colour.srgb import hex_of
 from high_pair.edits.kinds import Edit, RecolourFill, RecolourText
 from high_pair.errors import EditError
+from high_pair.formats.following import gone, nth
 from high_pair.formats.odf.cells import cells_in, looks_in, tables_in
 from high_pair.formats.odf.derived import automatic_styles, free_name
 from high_pair.formats.xml import Element, child, tag
-from high_pair.scene.addresses import expand
+from high_pair.scene.addresses import Address, expand
 
 FAMILY = "table-cell"
-GONE = "{} isn't in the file any more. Open the file again and repeat the change."
 
 
 def change_cells(edit: Edit, root: Element) -> None:
@@ -23,34 +23,32 @@ def change_cells(edit: Edit, root: Element) -> None:
     if not isinstance(edit, RecolourText | RecolourFill):
         raise EditError(f"{edit.address}: this can't be done to cells")
     for address in expand(edit.address):
-        if "#style=" in address:
-            _dress(_common_style(address, root), edit)
+        found = Address.of(address)
+        if found.first.name == "style":
+            _dress(_common_style(found, root), edit)
         else:
-            _change_look(address, edit, root)
+            _change_look(found, edit, root)
 
 
-def _common_style(address: str, root: Element) -> Element:
-    name = address.partition(f"#style={FAMILY}:")[2].removesuffix("/fill")
+def _common_style(address: Address, root: Element) -> Element:
+    name = address.first.value.partition(":")[2]
     for holder in (child(root, "office:styles"), child(root, "office:automatic-styles")):
         for style in holder.findall(tag("style:style")) if holder is not None else ():
             same = style.get(tag("style:family")) == FAMILY
             if same and style.get(tag("style:name")) == name:
                 return style
-    raise EditError(GONE.format(address))
+    raise gone(address)
 
 
-def _change_look(address: str, edit: RecolourText | RecolourFill, root: Element) -> None:
+def _change_look(address: Address, edit: RecolourText | RecolourFill, root: Element) -> None:
     """Give all cells of a sheet that have one look a style of their own, made from theirs."""
-    steps = dict(step.partition("=")[::2] for step in address.partition("#")[2].split("/"))
-    tables = tables_in(root)
-    sheet, look = steps.get("sheet", ""), steps.get("look", "")
-    if not (sheet.isdecimal() and look.isdecimal() and 1 <= int(sheet) <= len(tables)):
-        raise EditError(GONE.format(address))
-    table = tables[int(sheet) - 1]
+    table = nth(tables_in(root), address.step("sheet"), address)
     names = looks_in(table)
-    if int(look) >= len(names):
-        raise EditError(GONE.format(address))
-    name = names[int(look)]
+    look = address.step("look")
+    number = look.number if look is not None else None
+    if number is None or number >= len(names):
+        raise gone(address)
+    name = names[number]
     holder = automatic_styles(root)
     original = next(
         (

@@ -21,6 +21,7 @@ from high_pair.formats.odf.shapes import (
 from high_pair.formats.odf.styles import attribute
 from high_pair.formats.odf.units import length
 from high_pair.formats.xml import Element, child, tag
+from high_pair.scene.addresses import Address, address_in
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
@@ -98,7 +99,8 @@ class OdfDeck:
         if not background.paints:
             plain = WHITE
         fields = self._fields(element, page)
-        context = self._context(info.name, f"{CONTENT}#page={page + 1}", "content", plain, fields)
+        address = address_in(CONTENT, page=page + 1)
+        context = self._context(info.name, address, "content", plain, fields)
         own_shapes = ShapeReader(element, self._styles, context)
         items = list(own_shapes.background(background, box))
         count, master = self._master_of(element)
@@ -106,7 +108,7 @@ class OdfDeck:
             flat = self._file.package is None
             member, scope = (CONTENT, "content") if flat else (STYLES, "master")
             words = f"{info.name} › master"
-            context = self._context(words, f"{member}#master={count}", scope, plain, fields)
+            context = self._context(words, address_in(member, master=count), scope, plain, fields)
             masters_shapes = ShapeReader(master, self._styles, context)
             items += masters_shapes.items(lambda shape: self._master_shows(shape, element))
         items += own_shapes.items(_is_no_prompt)
@@ -195,11 +197,10 @@ class OdfDeck:
         """Tell which slides may look different after edits."""
         found: set[int] = set()
         for edit in edits:
-            _, _, rest = edit.address.partition("#page=")
-            number = rest.partition("/")[0]
-            if not number.isdecimal():
+            first = Address.of(edit.address).first
+            if first.name != "page" or first.number is None:
                 return frozenset(range(len(self._pages)))
-            found.add(int(number) - 1)
+            found.add(first.number - 1)
         return frozenset(page for page in found if 0 <= page < len(self._pages))
 
     def new_box_address(self, page: int) -> None:

@@ -16,6 +16,7 @@ from high_pair.edits.kinds import (
     TakeOff,
 )
 from high_pair.errors import EditError
+from high_pair.formats.following import gone, nth
 from high_pair.formats.odf.cell_edits import change_cells
 from high_pair.formats.odf.cells import tables_in
 from high_pair.formats.odf.derived import (
@@ -24,13 +25,13 @@ from high_pair.formats.odf.derived import (
 )
 from high_pair.formats.odf.labels import dress_labels
 from high_pair.formats.odf.origins import recolour_origin
-from high_pair.formats.odf.overlays import ABOVE, lay, take_off
+from high_pair.formats.odf.overlays import lay, take_off
 from high_pair.formats.odf.shapes import all_shapes, numbered_shapes
 from high_pair.formats.odf.sheet_shapes import shapes_on
 from high_pair.formats.odf.spans import dress, join_alike
 from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.xml import Element, child, children, local_name, tag
-from high_pair.scene.addresses import expand
+from high_pair.scene.addresses import Address, expand
 
 
 def apply(edit: Edit, root: Element, styles: Element) -> None:
@@ -55,16 +56,17 @@ def _take_off(edit: TakeOff, root: Element, _styles: Element) -> None:
     take_off(shape, root, dimmed, above)
 
 
-def _place_of_overlay(address: str, root: Element) -> tuple[Element, bool, bool]:
+def _place_of_overlay(text: str, root: Element) -> tuple[Element, bool, bool]:
     """Give the shape that an overlay is about, whether it lies above it, or dims it."""
-    place, _, dimmed = address.partition("/dim=")
-    above = place.endswith(ABOVE)
-    _, shape, _ = _find(place.removesuffix(ABOVE).removesuffix("/overlay=1"), root)
-    return shape, above, bool(dimmed)
+    address = Address.of(text)
+    _, shape, _ = _find(address.up_to("dim", "above", "overlay"), root)
+    return shape, address.last.name == "above", address.last.name == "dim"
 
 
-def _is_of_cells(address: str) -> bool:
-    return "/look=" in address or address.partition("#")[2].startswith("style=table-cell:")
+def _is_of_cells(text: str) -> bool:
+    address = Address.of(text)
+    styled = address.first.name == "style" and address.first.value.startswith("table-cell:")
+    return styled or address.step("look") is not None
 
 
 def _recolour_origin(edit: RecolourOrigin, root: Element, _styles: Element) -> None:
@@ -77,7 +79,7 @@ def _change_text(edit: RecolourText | Restyle, root: Element, styles: Element) -
         return
     paragraphs: dict[Element, None] = {}
     for address in expand(edit.address):
-        kind, paragraph, segment = _find(address, root)
+        kind, paragraph, segment = _find(Address.of(address), root)
         if kind == "bullet" and isinstance(edit, RecolourText):
             dress_labels(paragraph, _text_changes(edit), root, styles, address)
         elif segment is not None:
@@ -92,11 +94,11 @@ def _recolour_fill(edit: RecolourFill, root: Element, _styles: Element) -> None:
     if _is_of_cells(edit.address):
         change_cells(edit, root)
         return
-    if edit.address.endswith("/shade"):
+    if Address.of(edit.address).last.name == "shade":
         for address in expand(edit.address):
-            _shade(address.removesuffix("/shade"), edit, root)
+            _shade(Address.of(address).outer, edit, root)
         return
-    kind, element, _ = _find(edit.address.removesuffix("/fill"), root)
+    kind, element, _ = _find(Address.of(edit.address).up_to("fill"), root)
     fill = {"draw:fill": "solid", "draw:fill-color": hex_of(edit.levels).lower()}
     changes = {**fill, "draw:opacity": None, "draw:opacity-name": None}
     if kind == "page":
@@ -121,7 +123,7 @@ def _is_text(root: Element) -> bool:
     )
 
 
-def _shade(address: str, edit: RecolourFill, root: Element) -> None:
+def _shade(address: Address, edit: RecolourFill, root: Element) -> None:
     """Give a paragraph, a cell or a piece of text a background, by a style of its own."""
     kind, element, segment = _find(address, root)
     code = hex_of(edit.levels).lower()
@@ -160,14 +162,6 @@ def paragraphs_in(container: Element) -> Iterator[Element]:
                     yield from paragraphs_in(item)
 
 
-def _nth(found: list[Element], count: int, address: str) -> Element:
-    if not 1 <= count <= len(found):
-        raise EditError(
-            f"{address} isn't in the file any more. Open the file again and repeat the change."
-        )
-    return found[count - 1]
-
-
 def _listed(name: str, element: Element, root: Element, previous: str) -> list[Element] | None:
     """List what a step of an address counts; None for a step that counts no elements."""
     if name == "shape":
@@ -188,26 +182,23 @@ def _listed(name: str, element: Element, root: Element, previous: str) -> list[E
     return lists[name]() if name in lists else None
 
 
-def _find(address: str, root: Element) -> tuple[str, Element, Segment | None]:
+def _find(address: Address, root: Element) -> tuple[str, Element, Segment | None]:
     """Follow an address to its paragraph and piece of text."""
     element, segment, last = root, None, ""
-    for step in address.partition("#")[2].split("/"):
-        name, _, value = step.partition("=")
-        if step == "shapes":
-            last = step
+    for step in address.steps:
+        previous, last = last, step.name
+        if last == "shapes":
             continue
-        if not value.isdecimal():
-            raise EditError(f"{address} is no address of a text in an OpenDocument file")
-        count, previous, last = int(value), last, name
-        listed = _listed(name, element, root, previous)
+        listed = _listed(last, element, root, previous)
         if listed is not None:
-            element = _nth(listed, count, address)
-        elif name == "r":
+            element = nth(listed, step, address)
+        elif last == "r":
             segments = segments_of(element, {})
-            if not 1 <= count <= len(segments):
-                raise EditError(f"{address} isn't in the file any more.")
-            segment = segments[count - 1]
-        elif name != "bullet":
+            number = step.number or 0
+            if not 1 <= number <= len(segments):
+                raise gone(address)
+            segment = segments[number - 1]
+        elif last != "bullet":
             raise EditError(f"{address} is no address of a text in an OpenDocument file")
     return last, element, segment
 

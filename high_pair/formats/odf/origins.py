@@ -5,8 +5,9 @@ from __future__ import annotations
 from lxml import etree
 
 from high_pair.colour.srgb import hex_of
-from high_pair.errors import EditError
+from high_pair.formats.following import gone
 from high_pair.formats.xml import Element, child, local_name, tag
+from high_pair.scene.addresses import Address, address_in
 from high_pair.scene.text import Decider
 
 CONTENT, STYLES = "content.xml", "styles.xml"
@@ -24,12 +25,12 @@ def deciders_of(properties: Element) -> tuple[Decider, ...]:
     root = properties.getroottree().getroot()
     member = STYLES if local_name(root) == "document-styles" else CONTENT
     shown = style.get(tag("style:display-name")) or name
-    return (Decider(f"in the style {shown}", f"{member}#style={family}:{name}"),)
+    return (Decider(f"in the style {shown}", address_in(member, style=f"{family}:{name}")),)
 
 
 def recolour_origin(address: str, levels: tuple[int, int, int], root: Element) -> None:
     """Give a common style another colour of text. Raises EditError when it isn't there."""
-    family, _, name = address.partition("#style=")[2].partition(":")
+    family, _, name = Address.of(address).first.value.partition(":")
     holder = child(root, "office:styles")
     for style in holder.findall(tag("style:style")) if holder is not None else ():
         same = style.get(tag("style:family")) == family and style.get(tag("style:name")) == name
@@ -41,4 +42,4 @@ def recolour_origin(address: str, levels: tuple[int, int, int], root: Element) -
         properties.set(tag("fo:color"), hex_of(levels).lower())
         properties.set(tag("style:use-window-font-color"), "false")
         return
-    raise EditError(f"{address} isn't in the file any more. Open the file again and repeat it.")
+    raise gone(address)

@@ -18,6 +18,7 @@ from high_pair.errors import EditError
 from high_pair.formats.odf.derived import automatic_styles, restyle_shape
 from high_pair.formats.odf.units import written
 from high_pair.formats.xml import Element, child, children, local_name, tag
+from high_pair.scene.addresses import Address, Step, address_below
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.scene.soft_edge import REACH
@@ -26,7 +27,6 @@ OVER_A_PICTURE = " over a picture"
 NAME = re.compile(rf"^(Plate|Soft plate|Veil|Ramp|Dim)({OVER_A_PICTURE})? \(overlay \d+\)$")
 # As what they are written.
 FORMS = ("rect", "custom-shape")
-ABOVE = "/above=1"
 STYLE_NAME = "HighPairOverlay"
 STRAIGHT = (0.0, 90.0, 180.0, 270.0)
 
@@ -38,14 +38,17 @@ def is_overlay(shape: Element) -> bool:
 
 def overlay_address(address: str) -> str | None:
     """Give the address of the overlay below the text at an address; None where none can go."""
-    found = re.match(r"^([^#]*#(?:page|master)=\d+/shape=\d+)(?:/|$)", address)
-    return f"{found.group(1)}/overlay=1" if found else None
+    found = Address.of(address)
+    names = tuple(step.name for step in found.steps[:2])
+    if names not in (("page", "shape"), ("master", "shape")):
+        return None
+    return str(Address(found.member, (*found.steps[:2], Step("overlay", "1"))))
 
 
 def above_address(address: str) -> str | None:
     """Give the address of an overlay right above a master's picture; None for any other place."""
-    found = re.match(r"^[^#]*#master=\d+/shape=\d+$", address)
-    return f"{address}{ABOVE}" if found else None
+    names = tuple(step.name for step in Address.of(address).steps)
+    return address_below(address, above=1) if names == ("master", "shape") else None
 
 
 def _before(shape: Element, dim: bool = False) -> Element | None:

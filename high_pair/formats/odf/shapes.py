@@ -19,6 +19,7 @@ from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.picture_members import RASTERS
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.layout import text_height
+from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import IDENTITY, Box, Outline, line, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Colour, Shadow, Stroke, colours_of
@@ -161,9 +162,9 @@ class ShapeReader:
         number = self.numbers.get(shape)
         if number is None or child(shape, "table:table") is not None:
             return item
-        address = f"{self.context.address}/shape={number}"
+        address = address_below(self.context.address, shape=number)
         if isinstance(item, Figure) and item.holes:
-            return replace(item, address=f"{address}/fill")
+            return replace(item, address=address_below(address, fill=""))
         is_frame = local_name(shape) == "frame"
         if isinstance(item, Picture) and is_frame and item.silhouette is None:
             return replace(item, address=address)
@@ -174,7 +175,7 @@ class ShapeReader:
         if fill.trouble:
             yield Obstacle(box, IDENTITY, f"the page's background: {fill.trouble}")
         for item in self._filled(Place(box, IDENTITY), fill, rectangle(box)):
-            yield _changed_at(item, f"{self.context.address}/fill")
+            yield _changed_at(item, address_below(self.context.address, fill=""))
 
     # Styles
 
@@ -344,7 +345,7 @@ class ShapeReader:
         images = shape.findall(tag("draw:image"))
         box = child(shape, "draw:text-box")
         if box is not None:
-            own = fill if fill.stated else OdfFill()
+            own = fill if fill.stated else self._unstated_box(chain)
             if not place.box.height:
                 place = self.place(shape)
             whole_box = (Drawn(rectangle(place.box)),)
@@ -359,6 +360,13 @@ class ShapeReader:
         else:
             yield Obstacle(place.box, place.transform, "objects of this kind aren't painted yet")
 
+    def _unstated_box(self, chain: Sequence[Element]) -> OdfFill:
+        """Give the fill of a text box for which no style states one: programs fill that too.
+
+        Not in a text document, whose boxes are frames of text.
+        """
+        return _unstated(chain) if self.context.flow_of is None else OdfFill()
+
     def place(self, shape: Element) -> Place:
         """Give where a shape stands; a box without a height is as high as its text (§10.4.3)."""
         place = place_of(shape)
@@ -369,7 +377,7 @@ class ShapeReader:
         place = replace(place, box=replace(place.box, width=width))
         chain = self.chain(shape)
         fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
-        own = fill if fill.stated else OdfFill()
+        own = fill if fill.stated else self._unstated_box(chain)
         holder = self._holder(shape, place, place.box, chain, own)
         if self.context.flow_of is not None and _holds_more(box):
             _, filled = self.context.flow_of(box, holder)
@@ -455,7 +463,7 @@ class ShapeReader:
             inner,
             place.transform,
             f"{self.context.words} › {name}",
-            f"{self.context.address}/shape={self.numbers.get(shape, 0)}",
+            address_below(self.context.address, shape=self.numbers.get(shape, 0)),
             ANCHORS.get(vertical, Anchor.TOP),
             not grows and (is_frame or not unwrapped),
             self._text_styles(shape),
@@ -525,16 +533,18 @@ class ShapeReader:
             yield Obstacle(cell.box, place.transform, fill.trouble)
         else:
             number = self.numbers.get(shape, 0)
-            address = f"{self.context.address}/shape={number}/row={cell.row}/cell={cell.column}"
+            address = address_below(
+                self.context.address, shape=number, row=cell.row, cell=cell.column
+            )
             for item in self._filled(at, fill, rectangle(cell.box)):
-                yield _changed_at(item, f"{address}/fill")
+                yield _changed_at(item, address_below(address, fill=""))
         holder = self._holder(shape, at, cell.box, cell.chain, fill)
         styles = [(f"style {s.get(tag('style:name'), '')}", s) for s in cell.chain]
         styles += [("default style", s) for s in self.styles.default("graphic")]
         holder = replace(
             holder,
             where=f"{holder.where} › row {cell.row}, cell {cell.column}",
-            address=f"{holder.address}/row={cell.row}/cell={cell.column}",
+            address=address_below(holder.address, row=cell.row, cell=cell.column),
             shape_styles=tuple(styles),
             outline_prefix="",
             wraps=True,

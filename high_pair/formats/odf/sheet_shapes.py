@@ -12,6 +12,7 @@ from high_pair.formats.odf.cells import rows_of
 from high_pair.formats.odf.shapes import SHAPES, PageContext, ShapeReader, numbered_shapes
 from high_pair.formats.odf.styles import Styles
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
+from high_pair.scene.addresses import address_below
 from high_pair.scene.grid import Area, Grid
 from high_pair.scene.page import Figure, Item, StatedBackdrop, StatedText, shifted
 from high_pair.scene.paint import WHITE, colours_of
@@ -81,7 +82,7 @@ class SheetShapes:
         if not self._numbers:
             found = enumerate(paragraphs_on(self._table), start=1)
             self._numbers = {each: count for count, each in found}
-        return f"{self._context.address}/para={self._numbers.get(paragraph, 0)}"
+        return address_below(self._context.address, para=self._numbers.get(paragraph, 0))
 
     def items(self) -> list[Item]:
         """Give everything that the shapes paint, lowest first."""

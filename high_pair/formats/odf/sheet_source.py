@@ -35,6 +35,7 @@ from high_pair.formats.sheets.expressions import Reader
 from high_pair.formats.sheets.sheet import RichPart, Section
 from high_pair.formats.sheets.styles import Difference, Font, Style
 from high_pair.formats.xml import Element, child, children, local_name, number, tag, whole
+from high_pair.scene.addresses import address_in
 from high_pair.scene.grid import Area, read_area
 from high_pair.scene.paint import Colour
 
@@ -379,7 +380,7 @@ class OdfSheetSource:
             None if bold is None else font.bold,
             fill=colour(stated),
             fills=stated is not None,
-            address=f"{self._common}#style=table-cell:{name}",
+            address=address_in(self._common, style=f"table-cell:{name}"),
         )
 
 

@@ -20,7 +20,7 @@ from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.painting import cell_items
 from high_pair.formats.sheets.sheet import Sheet
 from high_pair.formats.xml import tag
-from high_pair.scene.addresses import expand
+from high_pair.scene.addresses import Address, address_in, expand
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
 from high_pair.scene.paint import WHITE
@@ -52,9 +52,7 @@ class OdfSpreadsheet:
     def _sheet(self, count: int) -> Sheet:
         if count not in self._sheets:
             table = self._tables[count]
-            place = Place(
-                CONTENT, self._file.styles_member, "", own=f"#sheet={count + 1}/look=", turns=True
-            )
+            place = Place(CONTENT, self._file.styles_member, "", number=count + 1, turns=True)
             source = OdfSheetSource(table, self._file.styles, self._file.styles_member)
             self._sheets[count] = Sheet(
                 source, self._words(count), place, read_other=self._value_at
@@ -89,7 +87,7 @@ class OdfSpreadsheet:
         file = self._file
         context = PageContext(
             self._words(count),
-            f"{CONTENT}#sheet={count + 1}",
+            address_in(CONTENT, sheet=count + 1),
             "content",
             WHITE,
             {},
@@ -142,10 +140,10 @@ class OdfSpreadsheet:
         found: set[int] = set()
         for edit in edits:
             for address in expand(edit.address):
-                number = address.partition("#sheet=")[2].partition("/")[0]
-                if not number.isdecimal():
+                first = Address.of(address).first
+                if first.name != "sheet" or first.number is None:
                     return frozenset(range(len(self._tables)))
-                found.add(int(number) - 1)
+                found.add(first.number - 1)
         return frozenset(page for page in found if 0 <= page < len(self._tables))
 
     def new_box_address(self, page: int) -> None:

@@ -10,6 +10,7 @@ from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import NAMESPACES, Element, children, local_name, tag, whole
+from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.paint import Colour
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock, within_reason
@@ -181,7 +182,7 @@ class TextReader:
     def _address(self, paragraph: Element) -> str:
         if self.holder.address_of is not None:
             return self.holder.address_of(paragraph)
-        return f"{self.holder.address}/p={self.count}"
+        return address_below(self.holder.address, p=self.count)
 
     def _entries(
         self, family: str, name: str | None, words: str
@@ -205,11 +206,11 @@ class TextReader:
         runs = []
         for count, segment in enumerate(segments_of(element, self.replacements), start=1):
             if segment.text:
-                address = f"{self._address(element)}/r={count}"
+                address = address_below(self._address(element), r=count)
                 runs.append(self._run(segment, around, address))
         if not runs:
             empty = Segment(element, False, "", ())
-            runs.append(self._run(empty, around, f"{self._address(element)}/end=1"))
+            runs.append(self._run(empty, around, address_below(self._address(element), end=1)))
         paragraph = Paragraph(
             within_reason(tuple(runs)),
             ALIGNS.get(styles.paragraph("fo:text-align") or "start", Align.LEFT),
@@ -317,7 +318,7 @@ class TextReader:
         )
         chosen = colour(own.get("fo:color"))
         if chosen is not None and not automatic:
-            address = f"{self._address(element)}/bullet=1"
+            address = address_below(self._address(element), bullet=1)
             label = replace(label, colour=chosen, origin="list style", address=address)
         return replace(paragraph, left=left, first=indent, bullet=label)
 

@@ -18,7 +18,7 @@ from high_pair.formats.odf.units import colour, length
 from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.flow import flow_pages, with_count
-from high_pair.scene.addresses import expand
+from high_pair.scene.addresses import Address, address_below, address_in, expand, span
 from high_pair.scene.flow import Block, Flow, FlowParagraph, Repeated, Section
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
@@ -54,13 +54,13 @@ class OdfText:
             PageInfo(f"Page {count}", page.width, page.height, False, page.headings, Shown.PAPER)
             for count, page in enumerate(self._flowed, start=1)
         )
-        self._shown = pages_showing(self._flowed, "#para=")
+        self._shown = pages_showing(self._flowed, "para")
 
     def _context(self, scope: str, address_of: BodyReader | None) -> PageContext:
         file = self._file
         return PageContext(
             "",
-            f"{CONTENT if scope == 'content' else file.styles_member}#shapes",
+            address_in(CONTENT if scope == "content" else file.styles_member, shapes=""),
             scope,
             WHITE,
             {},
@@ -189,7 +189,7 @@ class OdfText:
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """Tell which pages may look different."""
-        return pages_touched_by(edits, self._shown, len(self.pages), "#para=")
+        return pages_touched_by(edits, self._shown, len(self.pages), "para")
 
     def new_box_address(self, page: int) -> None:
         """A document states its text."""
@@ -202,8 +202,8 @@ class OdfText:
 
     def plate_address(self, address: str) -> str | None:
         """Give where a text's own background can be written."""
-        found = [f"{each}/shade" for each in expand(address) if "/r=" in each]
-        return " ".join(found) or None
+        runs = [each for each in expand(address) if Address.of(each).step("r")]
+        return span([address_below(each, shade="") for each in runs]) if runs else None
 
     def above(self, address: str) -> None:
         """Nothing is laid over a document's pictures."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import copy
 import functools
-import re
 from collections.abc import Sequence
 from pathlib import Path
 from typing import IO
@@ -22,6 +21,7 @@ from high_pair.raster.pictures import (
     decode,
     frames_of,
 )
+from high_pair.scene.addresses import Address, Step
 from high_pair.scene.geometry import IDENTITY, Box
 from high_pair.scene.page import Picture, PictureText, Scene
 
@@ -32,16 +32,20 @@ MOST_PAGES = 1_000
 POINTS_A_PIXEL = 0.75
 PLAIN_DOTS = (0.0, 72.0, 96.0)
 NO_BOXES = "no box is drawn round its text yet, so nothing is known of it"
-_PAGE = re.compile(r"^picture#page=(\d+)")
-_ADDRESS = re.compile(r"^picture#page=(\d+)/box=(\d+)$")
+
+
+def _address(page: int, *steps: Step) -> str:
+    """Write the address of a page, counted from 0, or of what is on it."""
+    return str(Address("picture", (Step("page", str(page + 1)), *steps)))
 
 
 def _place(address: str) -> tuple[int, int]:
     """Give an address's page, from 0, and its box's number. Raises EditError."""
-    match = _ADDRESS.match(address)
-    if match is None:
+    found = Address.of(address)
+    page, box = found.step("page"), found.step("box")
+    if page is None or box is None or page.number is None or box.number is None:
         raise EditError(f"{address} is no address of a box in a picture")
-    return int(match.group(1)) - 1, int(match.group(2))
+    return page.number - 1, box.number
 
 
 class PictureFile:
@@ -128,7 +132,7 @@ class PictureFile:
             if _place(mark.address)[0] == page
         )
         if not texts:
-            unread = PictureText(whole, info.name, f"picture#page={page + 1}", unread=NO_BOXES)
+            unread = PictureText(whole, info.name, _address(page), unread=NO_BOXES)
             texts = (unread,)
         picture = Picture(str(page), whole, IDENTITY)
         return Scene(info.width, info.height, (picture, *texts))
@@ -164,15 +168,15 @@ class PictureFile:
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """Tell on which pages the boxes of edits stand."""
-        pages = (_PAGE.match(edit.address) for edit in edits)
-        return frozenset(int(page.group(1)) - 1 for page in pages if page is not None)
+        pages = (Address.of(edit.address).first.number for edit in edits)
+        return frozenset(page - 1 for page in pages if page is not None)
 
     def new_box_address(self, page: int) -> str:
         """Give the address of a box that isn't there yet, nor has been."""
         known = [_place(mark.address) for mark in self._marks]
         known += [_place(address) for address in self._removed]
         numbers = [number for on, number in known if on == page]
-        return f"picture#page={page + 1}/box={max(numbers, default=0) + 1}"
+        return _address(page, Step("box", str(max(numbers, default=0) + 1)))
 
     def box_at(self, address: str) -> MarkText | None:
         """Give the box at an address."""

@@ -11,6 +11,7 @@ from high_pair.formats.sheets.looks import look_of
 from high_pair.formats.sheets.sheet import Sheet
 from high_pair.formats.sheets.styles import Font, StyleTable
 from high_pair.formats.xml import Element, child, digits, local_name, tag
+from high_pair.scene.addresses import address_in
 from high_pair.scene.grid import Area, read_cell
 from high_pair.scene.page import StatedBackdrop, StatedText
 from high_pair.scene.paint import Colour, from_levels
@@ -41,7 +42,7 @@ def comment_texts(
                 continue
             properties = child(run, "x:rPr")
             font = styles.font(properties, PLAIN) if properties is not None else PLAIN
-            address = f"{comments.member}#comment={count}/r={number}"
+            address = address_in(comments.member, comment=count, r=number)
             look = look_of(
                 styles.style(0), font, None, (), (), sheet.place, styles.default_font, address
             )

@@ -18,13 +18,13 @@ from high_pair.edits.kinds import Edit, RecolourFill, RecolourOrigin, RecolourTe
 from high_pair.errors import EditError
 from high_pair.formats.drawing.origins import recolour_origin
 from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, restyle
+from high_pair.formats.following import gone
 from high_pair.formats.schema_order import DIFFERENCE, FONT, drop, put
 from high_pair.formats.sheets.cells import Cells
 from high_pair.formats.xml import Element, child, children, tag, whole
-from high_pair.scene.addresses import expand, member_of
+from high_pair.scene.addresses import Address, expand, member_of
 
 Levels = tuple[int, int, int]
-GONE = "{} isn't in the file any more. Open the file again and repeat the change."
 
 
 @dataclass
@@ -60,7 +60,7 @@ def apply(edit: Edit, root_of: RootOf, styles: str, restyled: Restyled) -> None:
     if not isinstance(edit, RecolourText | RecolourFill | Restyle):
         raise EditError(f"{edit.address}: this can't be done in a workbook")
     for address in expand(edit.address):
-        steps = dict(_steps(address))
+        steps = {step.name: step.value for step in Address.of(address).steps}
         root = root_of(member_of(address))
         if "sp" in steps:
             _change_shape(edit, address, root)
@@ -72,11 +72,6 @@ def apply(edit: Edit, root_of: RootOf, styles: str, restyled: Restyled) -> None:
             _change_run(edit.levels, address, steps, root)
         else:
             raise EditError(f"{address} is no address of a text in a workbook")
-
-
-def _steps(address: str) -> list[tuple[str, str]]:
-    entries = (step.partition("=") for step in address.partition("#")[2].split("/"))
-    return [(name, value) for name, _, value in entries]
 
 
 def _number(text: str, address: str) -> int:
@@ -111,7 +106,7 @@ def _change_cells(
     listed = child(styles, "x:cellXfs")
     entries = list(children(listed))
     if listed is None or old >= len(entries):
-        raise EditError(GONE.format(address))
+        raise gone(address)
     new = restyled.moved.get(key)
     if new is None:
         entry = copy.deepcopy(entries[old])
@@ -124,7 +119,7 @@ def _change_cells(
                 cell.set("s", str(new))
                 found += 1
         if not found:
-            raise EditError(GONE.format(address))
+            raise gone(address)
         restyled.moved[key] = new
         restyled.back[(key[0], new)] = old
     entry = list(children(listed))[new]
@@ -147,7 +142,7 @@ def _change_cells(
 def _needed(styles: Element, name: str, address: str) -> Element:
     found = child(styles, name)
     if found is None:
-        raise EditError(GONE.format(address))
+        raise gone(address)
     return found
 
 
@@ -197,7 +192,7 @@ def _change_difference(
     listed = list(children(child(styles, "x:dxfs")))
     place = _number(index, address)
     if place >= len(listed):
-        raise EditError(GONE.format(address))
+        raise gone(address)
     difference = listed[place]
     if isinstance(edit, RecolourFill):
         put(difference, _solid("patternFill", edit.levels, differential=True), DIFFERENCE)
@@ -211,7 +206,7 @@ def _change_difference(
 
 def _recolour_origin(edit: RecolourOrigin, root: Element) -> None:
     address = edit.address
-    steps = dict(_steps(address))
+    steps = {step.name: step.value for step in Address.of(address).steps}
     if "slot" in steps:
         recolour_origin(address, edit.levels, root)
     elif "dxf" in steps:
@@ -227,7 +222,7 @@ def _recolour_named(index: int, levels: Levels, styles: Element, address: str) -
     named = list(children(child(styles, "x:cellStyleXfs")))
     fonts = child(styles, "x:fonts")
     if index >= len(named) or fonts is None:
-        raise EditError(GONE.format(address))
+        raise gone(address)
     known = list(children(fonts))
     old = whole(named[index], "fontId")
     font = copy.deepcopy(known[old]) if old < len(known) else etree.Element(tag("x:font"))
@@ -246,7 +241,7 @@ def _change_run(levels: Levels, address: str, steps: dict[str, str], root: Eleme
     holders = list(root.iter(tag(name)))
     place = _number(steps[key], address)
     if not 1 <= place <= len(holders):
-        raise EditError(GONE.format(address))
+        raise gone(address)
     holder = holders[place - 1]
     if key == "comment":
         text = child(holder, "x:text")
@@ -254,7 +249,7 @@ def _change_run(levels: Levels, address: str, steps: dict[str, str], root: Eleme
     runs = holder.findall(tag("x:r"))
     count = _number(steps.get("r", ""), address)
     if not 1 <= count <= len(runs):
-        raise EditError(GONE.format(address))
+        raise gone(address)
     properties = child(runs[count - 1], "x:rPr")
     if properties is None:
         properties = etree.Element(tag("x:rPr"))

@@ -14,6 +14,7 @@ from high_pair.formats.sheets.colours import Chosen
 from high_pair.formats.sheets.conditional import Rule
 from high_pair.formats.sheets.styles import SCRIPT_SIZE, Difference, Font, Style
 from high_pair.formats.sheets.tables import Given
+from high_pair.scene.addresses import address_below, address_in
 from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, colours_of, from_levels
 from high_pair.scene.text import Decider, Run
 
@@ -36,7 +37,7 @@ EXTENDED = (
 class Place:
     """The parts of the file that addresses name; the theme's is empty without one.
 
-    own: what stands in an address between a sheet's part and a style's number;
+    number: which of its part's sheets it is, from 1; 0 where it has a part of its own;
     turns: automatic text is white on what is dark, by the format's own rule.
     """
 
@@ -44,18 +45,20 @@ class Place:
     styles: str
     theme: str
     strings: str = ""
-    own: str = "#xf="
+    number: int = 0
     turns: bool = False
 
     def cells(self, style: Style) -> str:
         """Give the address of the cells of a sheet that have a style."""
-        return f"{self.sheet}{self.own}{style.index}"
+        if self.number:
+            return address_in(self.sheet, sheet=self.number, look=style.index)
+        return address_in(self.sheet, xf=style.index)
 
     def difference(self, difference: Difference) -> str:
         """Give the address of what a conditional format changes; empty where it can't be."""
         if difference.address:
             return difference.address
-        return f"{self.styles}#dxf={difference.index}" if difference.index >= 0 else ""
+        return address_in(self.styles, dxf=difference.index) if difference.index >= 0 else ""
 
 
 @dataclass(frozen=True)
@@ -149,14 +152,14 @@ def _named(style: Style, place: Place, rich: str) -> tuple[Decider, ...]:
         return (style.decider,)
     if rich or style.own_font or not style.named:
         return ()
-    address = f"{place.styles}#cellstyle={style.named_index}"
+    address = address_in(place.styles, cellstyle=style.named_index)
     return (Decider(f"in the cell style {style.named}", address),)
 
 
 def _slot(chosen: Chosen, place: Place) -> tuple[Decider, ...]:
     if not chosen.slot or not place.theme:
         return ()
-    return (Decider(f"in the theme, {chosen.slot}", f"{place.theme}#slot={chosen.slot}"),)
+    return (Decider(f"in the theme, {chosen.slot}", address_in(place.theme, slot=chosen.slot)),)
 
 
 def _fill(
@@ -167,8 +170,8 @@ def _fill(
         difference = rule.difference
         if difference is not None and difference.fills:
             address = place.difference(difference)
-            return difference.fill, f"{address}/fill" if address else ""
-    own = f"{place.cells(style)}/fill"
+            return difference.fill, address_below(address, fill="") if address else ""
+    own = address_below(place.cells(style), fill="")
     if style.fill is not None:
         return style.fill, own
     filled = next((each for each in given if each.difference.fills), None)

@@ -17,6 +17,7 @@ from high_pair.formats.sheets.heights import fitted
 from high_pair.formats.sheets.looks import AUTOMATIC, UNSURE, CellLook, Place, look_of
 from high_pair.formats.sheets.styles import Font, Style
 from high_pair.formats.sheets.tables import Given, SheetTable
+from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box
 from high_pair.scene.grid import (
     MOST_COLUMNS,
@@ -331,7 +332,7 @@ class Sheet:
         self, group: Group, look: CellLook, entries: NDArray[np.int64]
     ) -> tuple[tuple[StatedBackdrop, ...], str]:
         """Give what is behind cells of a group with a look, and where it can be changed."""
-        if group.scale is not None and look.fill_address.startswith(self.place.sheet):
+        if group.scale is not None and member_of(look.fill_address) == self.place.sheet:
             return self._scaled(group.scale, entries), ""
         fill = look.fill or WHITE
         or_else = _bar_fill(group.bar, fill) if group.bar is not None else None

@@ -17,6 +17,7 @@ from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.sheet import RichPart, Section
 from high_pair.formats.sheets.styles import Font, Style, StyleTable
 from high_pair.formats.xml import Element, child, children, digits, flag, number, tag, whole
+from high_pair.scene.addresses import address_in
 from high_pair.scene.grid import Area, read_areas, read_cell
 
 # §18.3.1.13: a column's width counts digits of the default font, 7 pixels each at 96 dpi.
@@ -169,7 +170,7 @@ class WorkbookSource:
                 found.append(RichPart(words, style.font))
                 continue
             font = self.styles.font(properties, replace(style.font, colour=None))
-            address = f"{self.place.strings}#si={index}/r={count}" if index else ""
+            address = address_in(self.place.strings, si=index, r=count) if index else ""
             found.append(RichPart(words, font, address, "" if index else INLINE))
         return found
 

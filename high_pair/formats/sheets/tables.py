@@ -9,6 +9,7 @@ from high_pair.formats.sheets.colours import Chosen, tinted
 from high_pair.formats.sheets.styles import Difference, StyleTable
 from high_pair.formats.sheets.table_looks import Part, built_in
 from high_pair.formats.xml import Element, child, children, flag, whole
+from high_pair.scene.addresses import address_in
 from high_pair.scene.grid import Area, read_area
 
 BUILT_IN = "the built-in look of the table"
@@ -101,7 +102,7 @@ def _own_parts(styles: StyleTable, name: str, member: str) -> dict[str, tuple[Gi
         difference = styles.difference(whole(element, "dxfId", -1))
         if difference is not None:
             words = f"table style {name}, {kind}"
-            address = f"{member}#dxf={difference.index}"
+            address = address_in(member, dxf=difference.index)
             size = max(1, whole(element, "size", 1))
             found[kind] = (Given(difference, words, address), size)
     return found

@@ -20,10 +20,11 @@ from high_pair.errors import EditError
 from high_pair.formats.drawing.origins import recolour_origin
 from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, restyle
 from high_pair.formats.drawing.solid import solid_fill
+from high_pair.formats.following import gone
 from high_pair.formats.schema_order import BACKGROUND, FILLS, put_one_of
 from high_pair.formats.slides.overlays import lay, take_off
 from high_pair.formats.xml import Element, child, tag
-from high_pair.scene.addresses import expand
+from high_pair.scene.addresses import Address, expand
 
 
 def apply(edit: Edit, root: Element) -> None:
@@ -48,7 +49,7 @@ def _restyle_texts(edit: Restyle, root: Element) -> None:
 
 
 def _recolour_fill(edit: RecolourFill, root: Element) -> None:
-    if edit.address.endswith("#bg"):
+    if Address.of(edit.address).last.name == "bg":
         _recolour_background(edit, root)
     else:
         recolour_fill(edit, root)
@@ -58,7 +59,7 @@ def _recolour_background(edit: RecolourFill, root: Element) -> None:
     """Give a page a background of one colour (§19.3.1.1, §19.3.1.2)."""
     common = child(root, "p:cSld")
     if common is None:
-        raise EditError(f"{edit.address} isn't in the file any more.")
+        raise gone(edit.address)
     background = child(common, "p:bg")
     if background is None:
         background = etree.Element(tag("p:bg"))

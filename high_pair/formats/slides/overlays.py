@@ -22,8 +22,10 @@ from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.numbering import OVERLAY, mark_of, numbered_shapes
 from high_pair.formats.drawing.solid import solid_fill
 from high_pair.formats.drawing.surround import Surround, page_surround
+from high_pair.formats.following import gone, nth
 from high_pair.formats.schema_order import FILLS, SHAPE, put_one_of
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
+from high_pair.scene.addresses import Address, Step, address_below
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.scene.soft_edge import REACH
@@ -33,7 +35,7 @@ DECORATIVE = "{C183D7F6-B498-43B3-948B-1728B52AA6E4}"
 OWN = "urn:high-pair:overlay:1"
 DECORATIVE_NAMESPACE = "http://schemas.microsoft.com/office/drawing/2017/decorative"
 WHOLE = 100_000
-DIMMED, ABOVE = "/dim=1", "/above=1"
+DIMMED, ABOVE = "dim", "above"
 UNITS_OF_A_DEGREE = 60_000
 # Points an EMU, below which a group shows nothing.
 SMALLEST_SCALE = 1e-9
@@ -41,33 +43,22 @@ SMALLEST_SCALE = 1e-9
 
 def above_address(address: str) -> str | None:
     """Give the address of an overlay right above a picture; None where none can go."""
-    steps = address.partition("#")[2]
-    return f"{address}{ABOVE}" if steps == "bg" or steps.startswith("sp=") else None
+    possible = Address.of(address).first.name in ("bg", "sp")
+    return address_below(address, above=1) if possible else None
 
 
 def overlay_address(address: str) -> str | None:
     """Give the address of the overlay below the text at an address; None where none can go."""
-    member, _, steps = address.partition("#")
-    first = steps.partition("/")[0]
-    return f"{member}#{first}/overlay=1" if first.startswith("sp=") else None
+    found = Address.of(address)
+    own = Address(found.member, (*found.steps[:1], Step("overlay", "1")))
+    return str(own) if found.first.name == "sp" else None
 
 
-def _anchor(address: str, root: Element) -> Element:
+def _anchor(address: Address, root: Element) -> Element:
     """Find the shape that an address of an overlay is about."""
-    first = _first_step(address)
-    number = first.partition("=")[2]
-    shapes = numbered_shapes(child(root, "p:cSld", "p:spTree"))
-    if not first.startswith("sp=") or not number.isdecimal():
+    if address.first.name != "sp":
         raise EditError(f"{address} is no address of an overlay")
-    if not 1 <= int(number) <= len(shapes):
-        raise EditError(
-            f"{address} isn't in the file any more. Open the file again and repeat the change."
-        )
-    return shapes[int(number) - 1]
-
-
-def _first_step(address: str) -> str:
-    return address.partition("#")[2].partition("/")[0]
+    return nth(numbered_shapes(child(root, "p:cSld", "p:spTree")), address.first, address)
 
 
 def _holder(shape: Element, tree: Element) -> Element:
@@ -110,7 +101,7 @@ def _surround_of(element: Element, tree: Element) -> Surround:
     return surround
 
 
-def _existing(address: str, holder: Element) -> Element | None:
+def _existing(address: Address, holder: Element) -> Element | None:
     """Find the overlay of the text at an address, among those right below what holds the text.
 
     Texts of one turned group have theirs side by side; grounds of dimmed pictures and overlays
@@ -118,7 +109,7 @@ def _existing(address: str, holder: Element) -> Element | None:
     """
     before = holder.getprevious()
     while before is not None and (mark := mark_of(before)) is not None:
-        if mark.get("below") == _first_step(address):
+        if mark.get("below") == _mark_of(address):
             return before
         before = before.getprevious()
     return None
@@ -127,18 +118,23 @@ def _existing(address: str, holder: Element) -> Element | None:
 _NO_SHAPES = ("nvGrpSpPr", "grpSpPr", "extLst")
 
 
-def lay(address: str, overlay: Overlay, root: Element) -> None:
-    """Write an overlay into a parsed part, or change the one that is there.
+def _mark_of(address: Address) -> str:
+    return f"{address.first.name}={address.first.value}"
+
+
+def lay(text: str, overlay: Overlay, root: Element) -> None:
+    """Write an overlay into a parsed part at an address, or change the one that is there.
 
     Raises EditError when the address isn't there.
     """
+    address = Address.of(text)
     tree = child(root, "p:cSld", "p:spTree")
     if tree is None:
-        raise EditError(f"{address} isn't in the file any more.")
+        raise gone(address)
     if overlay.kind is OverlayKind.DIM:
         _dim(address, overlay, tree, root)
         return
-    if address.endswith(ABOVE):
+    if address.last.name == ABOVE:
         _lay_above(address, overlay, tree, root)
         return
     anchor = _anchor(address, root)
@@ -152,7 +148,7 @@ def lay(address: str, overlay: Overlay, root: Element) -> None:
         return
     number = _number_of(old) if old is not None else _free_number(root)
     shape = _shape(overlay, _surround_of(holder, tree), number)
-    _note(shape, "below", _first_step(address))
+    _note(shape, "below", _mark_of(address))
     if old is not None:
         _replace(old, shape)
     else:
@@ -177,18 +173,18 @@ def _replace(old: Element, new: Element) -> None:
         parent.replace(old, new)
 
 
-def _above(address: str, tree: Element, root: Element) -> tuple[int, Element | None]:
+def _above(address: Address, tree: Element, root: Element) -> tuple[int, Element | None]:
     """Give the place in the tree right above a picture, and the overlay that is there already."""
-    if address.partition("#")[2] == f"bg{ABOVE}":
-        below = sum(1 for each in children(tree) if local_name(each) in _NO_SHAPES[:2])
+    if address.first.name == "bg":
+        at = sum(1 for each in children(tree) if local_name(each) in _NO_SHAPES[:2])
     else:
-        below = tree.index(_holder(_anchor(address, root), tree)) + 1
-    there = tree[below] if below < len(tree) else None
+        at = tree.index(_holder(_anchor(address, root), tree)) + 1
+    there = tree[at] if at < len(tree) else None
     mark = mark_of(there) if there is not None else None
-    return below, there if mark is not None and mark.get("above") else None
+    return at, there if mark is not None and mark.get("above") else None
 
 
-def _lay_above(address: str, overlay: Overlay, tree: Element, root: Element) -> None:
+def _lay_above(address: Address, overlay: Overlay, tree: Element, root: Element) -> None:
     """Write an overlay right above a picture, for all pages that show it."""
     if overlay.kind is OverlayKind.DIM:
         raise EditError(f"{address}: a picture is dimmed where it is.")
@@ -202,7 +198,7 @@ def _lay_above(address: str, overlay: Overlay, tree: Element, root: Element) -> 
         tree.insert(place, shape)
 
 
-def _dim(address: str, overlay: Overlay, tree: Element, root: Element) -> None:
+def _dim(address: Address, overlay: Overlay, tree: Element, root: Element) -> None:
     """Make a picture see-through over a ground of one colour (§20.1.8.4, a:alphaModFix)."""
     picture = _anchor(address, root)
     blip = child(picture, "p:blipFill", "a:blip")
@@ -238,7 +234,7 @@ def _ground_of(picture: Element) -> Element | None:
     return before if mark is not None and mark.get("kind") == OverlayKind.DIM.value else None
 
 
-def _undim(address: str, root: Element) -> None:
+def _undim(address: Address, root: Element) -> None:
     picture = _anchor(address, root)
     ground = _ground_of(picture)
     blip = child(picture, "p:blipFill", "a:blip")
@@ -250,15 +246,16 @@ def _undim(address: str, root: Element) -> None:
             blip.remove(each)
 
 
-def take_off(address: str, root: Element) -> None:
+def take_off(text: str, root: Element) -> None:
     """Take the overlay at an address away; where there is none, nothing changes."""
+    address = Address.of(text)
     tree = child(root, "p:cSld", "p:spTree")
     if tree is None:
         return
-    if address.endswith(DIMMED):
+    if address.last.name == DIMMED:
         _undim(address, root)
         return
-    if address.endswith(ABOVE):
+    if address.last.name == ABOVE:
         _remove(_above(address, tree, root)[1])
         return
     _remove(_existing(address, _holder(_anchor(address, root), tree)))

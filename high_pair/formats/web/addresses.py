@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import quote, unquote, urlsplit
 
@@ -11,10 +12,46 @@ from high_pair.formats.kinds import PAGES
 from high_pair.formats.location import Location, WebAddress, suffix_of
 
 MEMBER = "page"
-_TEXT = re.compile(
-    r"^page#(?P<target>.+?)"
-    r"(?:/(?:text|value|picture|frame|border|focus)=\d+(?:-\d+)?|/icon=(?:1|fill|stroke))?$"
+# The element, what of it, and whether it is about what lies behind that.
+_PLACE = re.compile(
+    r"(.+?)(/(?:text|value|picture|frame|border|focus)=\d+(?:-\d+)?|/icon=(1|fill|stroke))?"
+    r"(?:/(?:laid|dim)=1)*",
+    re.DOTALL,
 )
+
+
+@dataclass(frozen=True)
+class PagePlace:
+    """A place within a page, taken apart.
+
+    selector: of its element, which may have slashes of its own; part: the step from there,
+    such as `/text=1`; icon: the property that an icon is drawn by.
+    """
+
+    selector: str
+    part: str = ""
+    icon: str = ""
+
+    @classmethod
+    def of(cls, target: str) -> PagePlace:
+        """Take apart what follows a page's name in an address."""
+        match = _PLACE.fullmatch(target)
+        return cls(*(group or "" for group in match.groups())) if match else cls(target)
+
+    @property
+    def is_graphic(self) -> bool:
+        """Whether it is a control's border, its sign of focus, or an icon."""
+        return bool(self.icon) or self.part.startswith(("/border", "/focus"))
+
+    @property
+    def within(self) -> bool:
+        """Whether its element is in a shadow tree or a frame: no sheet of the page reaches it."""
+        return "//" in self.selector
+
+    def in_state(self, state: str) -> str:
+        """Write it as it is in a state, such as hover: the state goes to the element."""
+        element, double, name = self.selector.partition("::")
+        return f"{element}:{state}{double}{name}{self.part}"
 
 
 def is_page(location: Location) -> bool:
@@ -46,7 +83,7 @@ def in_page(target: str) -> str:
     return f"{MEMBER}#{target}"
 
 
-def target_of(address: str) -> str | None:
-    """Give the selector within an address, with its pseudo-element; None for another address."""
-    match = _TEXT.match(address)
-    return match.group("target") if match else None
+def place_of(address: str) -> PagePlace | None:
+    """Take an address of a page apart; None for another address."""
+    member, _, target = address.partition("#")
+    return PagePlace.of(target) if member == MEMBER and target else None

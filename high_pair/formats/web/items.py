@@ -12,9 +12,9 @@ from scipy import ndimage
 
 from high_pair.engine.protocol import Control, Icon, Indicator, Text, Tile, Told
 from high_pair.formats.web import drawing
-from high_pair.formats.web.addresses import in_page
+from high_pair.formats.web.addresses import MEMBER, PagePlace, in_page
 from high_pair.formats.web.origins import Origins
-from high_pair.scene.addresses import parts_of, span
+from high_pair.scene.addresses import address_below, address_in, parts_of, span
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
 from high_pair.scene.paint import Colour, from_levels
@@ -266,17 +266,7 @@ def _text(taken: Taken, told: Text) -> PaintedText:
 def address_of(told: Text) -> str:
     """Give the place of a text within its page, and in which state."""
     address: str = told["address"]
-    return _in_state(address, told["state"]) if told.get("state") else address
-
-
-def _in_state(address: str, state: str) -> str:
-    """Write the address of a text as it is in a state: the state goes to the element."""
-    selector, slash, rest = address.partition("/")
-    side = ""
-    if "::" in selector:
-        selector, _, name = selector.partition("::")
-        side = f"::{name}"
-    return f"{selector}:{state}{side}{slash}{rest}"
+    return PagePlace.of(address).in_state(told["state"]) if told.get("state") else address
 
 
 def _trouble(taken: Taken, told: Text) -> str:
@@ -436,7 +426,7 @@ def _stray(taken: Taken, texts: Sequence[PaintedText]) -> list[PaintedText]:
         box = (area[1].start, area[0].start, area[1].stop, area[0].stop)
         run = Run(
             text="text that isn't told", colour=from_levels((0, 0, 0)), family="", size=12.0,
-            weight=400, origin="", address=in_page(f"place={number}"), trouble=WITHIN,
+            weight=400, origin="", address=address_in(MEMBER, place=number), trouble=WITHIN,
         )  # fmt: skip
         found.append(PaintedText(run, (PaintedWord("", box),), "page", loose=True))
         if len(found) == MOST_STRAY:
@@ -473,7 +463,7 @@ def _control(taken: Taken, told: Control) -> PaintedGraphic | None:
         exempt = str(Exemption.INACTIVE)
     elif told["native"] or told["usual"]:
         exempt = str(Exemption.BROWSER)
-    address = in_page(f"{told['address']}/border=1")
+    address = in_page(address_below(told["address"], border=1))
     return PaintedGraphic(
         told["name"], f"{told['where']} › border", address, inner, outer, (0, 0), exempt,
         "" if exempt or not told["partly"] else PARTLY,
@@ -491,7 +481,7 @@ def _icon(taken: Taken, told: Icon) -> PaintedGraphic | None:
         target = f"{told['control']}:{told['state']}{told['within']}"
         shift = _shift_of(tile)
         box = (left - shift[0], top - shift[1], right - shift[0], bottom - shift[1])
-    address = in_page(f"{target}/icon={told['property'] or 1}")
+    address = in_page(address_below(target, icon=told["property"] or 1))
     return PaintedGraphic(
         told["name"], f"{told['where']} › icon", address, box, box, shift,
         str(Exemption.INACTIVE) if told["disabled"] else "", appears=told.get("appears", ""),
@@ -500,7 +490,7 @@ def _icon(taken: Taken, told: Icon) -> PaintedGraphic | None:
 
 
 def _indicator(taken: Taken, told: Indicator) -> PaintedGraphic | None:
-    address = in_page(f"{told['address']}/focus=1")
+    address = in_page(address_below(told["address"], focus=1))
     tile = _tile(taken, told.get("tile"))
     box = _corners(taken, told["box"])
     if tile is None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -20,13 +19,12 @@ from high_pair.edits.kinds import (
 from high_pair.edits.merging import in_force
 from high_pair.engine.protocol import Surface, Text
 from high_pair.errors import EditError
-from high_pair.formats.web.addresses import target_of
+from high_pair.formats.web.addresses import in_page, place_of
 from high_pair.formats.web.origins import Place
 from high_pair.scene.addresses import expand
 from high_pair.scene.overlay import Overlay, OverlayKind
 
 POINTS_A_PIXEL = 0.75
-_ICON = re.compile(r"/icon=(fill|stroke)$")
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
 
 
@@ -158,10 +156,10 @@ WRITTEN: Mapping[type[Edit], Callable[[Any, _Writing], None]] = {
 
 
 def _selector(address: str) -> str:
-    target = target_of(address)
-    if target is None or "//" in target:
+    place = place_of(address)
+    if place is None or place.within:
         raise EditError(f"{address} isn't a place that a style sheet reaches.")
-    return target
+    return place.selector
 
 
 def _said(address: str, context: Context) -> str:
@@ -178,18 +176,19 @@ def _served(addresses: Sequence[str], context: Context) -> str:
 def _graphic(edit: RecolourText, address: str) -> tuple[str, str]:
     """Write another colour for a control's border, or for its sign of focus."""
     target, value = _selector(address), hex_of(edit.levels, edit.opacity)
-    if address.endswith("/focus=1"):
+    place = place_of(address)
+    if place is not None and place.part.startswith("/focus"):
         rule = f"{target}:focus {{ outline-color: {value} !important; }}"
         return f"Sign of focus of {_in_comment(target)}", rule
-    if icon := _ICON.search(address):
-        prop = icon.group(1)
+    if place is not None and (prop := place.icon):
         rule = f'{target} :not([{prop}="none"]) {{ {prop}: {value} !important; }}'
         return f"Icon {_in_comment(target)}", rule
     return f"Border of {_in_comment(target)}", f"{target} {{ border-color: {value} !important; }}"
 
 
 def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]:
-    if address.endswith(("/border=1", "/focus=1")) or _ICON.search(address):
+    place = place_of(address)
+    if place is not None and place.is_graphic:
         return _graphic(edit, address)
     told = context.texts.get(address)
     opacity = edit.opacity
@@ -243,12 +242,13 @@ def _restyled(edit: Restyle, context: Context) -> tuple[str, str]:
 def _overlay(edit: LayOver, context: Context) -> tuple[str, str]:
     overlay = edit.overlay
     said = f"{overlay.kind.value.capitalize()} behind {_served(edit.serves, context)}"
-    target = edit.address.removesuffix("/dim=1").removesuffix("/laid=1")
+    selector = _selector(edit.address)
     if overlay.kind is OverlayKind.DIM:
-        return f"Picture behind {_served(edit.serves, context)}", _dim(_selector(target), overlay)
+        return f"Picture behind {_served(edit.serves, context)}", _dim(selector, overlay)
     if overlay.kind in (OverlayKind.PLATE, OverlayKind.SOFT_PLATE):
-        return said, _plate(_selector(target), overlay, context)
-    told = context.texts.get(target)
+        return said, _plate(selector, overlay, context)
+    place = place_of(edit.address)
+    told = context.texts.get(in_page(place.selector + place.part)) if place else None
     surface = context.surfaces.get(str(told["image"])) if told else None
     if surface is None:
         raise EditError("No picture of a style sheet lies behind this text.")

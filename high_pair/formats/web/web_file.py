@@ -22,7 +22,7 @@ from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.kinds import CSS, DRAWING, PAGES
 from high_pair.formats.location import Location, name_of
 from high_pair.formats.web import drawing
-from high_pair.formats.web.addresses import file_address, in_page, in_words, target_of
+from high_pair.formats.web.addresses import file_address, in_page, in_words, place_of
 from high_pair.formats.web.css_source import find
 from high_pair.formats.web.engine_process import (
     FILES,
@@ -38,7 +38,7 @@ from high_pair.formats.web.saving import SourceFiles, write_copy
 from high_pair.formats.web.settings import DEFAULT, HEIGHT, NARROWEST, WebSettings
 from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.raster.pictures import PictureProblem, Pictures
-from high_pair.scene.addresses import expand
+from high_pair.scene.addresses import address_below, expand
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.painted import Painting
@@ -360,10 +360,10 @@ class WebFile:
     def overlay_address(self, address: str) -> str | None:
         """Give the address of a layer behind a text: its own background, or that of its picture."""
         first = expand(address)[0]
-        target = target_of(first)
-        if target is None or "//" in target or "::" in target:
+        place = place_of(first)
+        if place is None or place.within or "::" in place.selector:
             return None
-        return f"{first}/laid=1"
+        return address_below(first, laid=1)
 
     def plate_address(self, _address: str) -> str | None:
         """A text's own fill is an overlay here."""
