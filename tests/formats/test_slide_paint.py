@@ -382,6 +382,22 @@ class Outlines(PaintTest):
         self.assert_outline("flowChartTerminator", [(0.02, 0.5), (0.5, 0.02)], corner)
         self.assert_outline("teardrop", [(0.98, 0.04), (0.5, 0.5)], [corner[0], *corner[2:]])
 
+    def test_text_of_arrows_and_slanted_shapes_stands_where_the_standard_says(self):
+        # By hand from the guides of presetShapeDefinitions.xml, in a box of 300 by 100.
+        for name, left, top, width, height in (
+            ("rightArrow", 0, 25, 275, 50),
+            ("leftArrow", 25, 25, 275, 50),
+            ("homePlate", 0, 0, 275, 100),
+            ("chevron", 50, 0, 200, 100),
+            ("rtTriangle", 25, 700 / 12, 150, 400 / 12),
+            ("parallelogram", 425 / 12, 1700 / 144, 300 - 850 / 12, 100 - 3400 / 144),
+            ("trapezoid", 100 / 6, 100 / 18, 300 - 200 / 6, 100 - 100 / 18),
+        ):
+            text = text_box_of(name, Box(10, 20, 300, 100), {})
+            found = (text.x - 10, text.y - 20, text.width, text.height)
+            for value, wanted in zip(found, (left, top, width, height), strict=True):
+                self.assertAlmostEqual(value, wanted, msg=name)
+
     def test_every_preset_draws_something_within_reach_of_its_box(self):
         names = [*PRESETS, *STARS, *definitions()]
         self.assertGreaterEqual(len(names), 60)

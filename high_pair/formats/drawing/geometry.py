@@ -45,93 +45,11 @@ def _rounded_rectangle(box: Box, adjust: Adjust) -> Outline:
     return rounded(box, radius, radius)
 
 
-def _triangle(box: Box, adjust: Adjust) -> Outline:
-    top = box.x + box.width * _pin(0, adjust.get("adj", 0.5), 1)
-    return polygon((box.x, box.bottom), (top, box.y), (box.right, box.bottom))
-
-
-def _right_triangle(box: Box, _adjust: Adjust) -> Outline:
-    return polygon((box.x, box.y), (box.right, box.bottom), (box.x, box.bottom))
-
-
-def _diamond(box: Box, _adjust: Adjust) -> Outline:
-    x, y = box.centre
-    return polygon((box.x, y), (x, box.y), (box.right, y), (x, box.bottom))
-
-
-def _side_share(box: Box, adjust: Adjust, name: str, default: float) -> float:
-    """Give a length that is a share of the shorter side, at most the width."""
-    shorter = min(box.width, box.height)
-    return shorter * _pin(0, adjust.get(name, default), box.width / max(shorter, 1e-9))
-
-
-def _parallelogram(box: Box, adjust: Adjust) -> Outline:
-    slant = _side_share(box, adjust, "adj", 0.25)
-    return polygon(
-        (box.x, box.bottom),
-        (box.x + slant, box.y),
-        (box.right, box.y),
-        (box.right - slant, box.bottom),
-    )
-
-
-def _trapezoid(box: Box, adjust: Adjust) -> Outline:
-    slant = min(_side_share(box, adjust, "adj", 0.25), box.width / 2)
-    return polygon(
-        (box.x, box.bottom),
-        (box.x + slant, box.y),
-        (box.right - slant, box.y),
-        (box.right, box.bottom),
-    )
-
-
-def _pentagon_arrow(box: Box, adjust: Adjust) -> Outline:
-    shoulder = box.right - _side_share(box, adjust, "adj", 0.5)
-    middle = box.centre[1]
-    return polygon(
-        (box.x, box.y),
-        (shoulder, box.y),
-        (box.right, middle),
-        (shoulder, box.bottom),
-        (box.x, box.bottom),
-    )
-
-
-def _chevron(box: Box, adjust: Adjust) -> Outline:
-    depth = _side_share(box, adjust, "adj", 0.5)
-    middle = box.centre[1]
-    return polygon(
-        (box.x, box.y),
-        (box.right - depth, box.y),
-        (box.right, middle),
-        (box.right - depth, box.bottom),
-        (box.x, box.bottom),
-        (box.x + depth, middle),
-    )
-
-
-def _arrow(box: Box, adjust: Adjust, to_right: bool) -> Outline:
-    """rightArrow and leftArrow: adj1 is the shaft's share of the height, adj2 the head's length."""
-    half_shaft = box.height * _pin(0, adjust.get("adj1", 0.5), 1) / 2
-    head = _side_share(box, adjust, "adj2", 0.5)
-    middle = box.centre[1]
-    tip, back, sign = (box.right, box.x, -1) if to_right else (box.x, box.right, 1)
-    neck = tip + sign * head
-    return polygon(
-        (back, middle - half_shaft),
-        (neck, middle - half_shaft),
-        (neck, box.y),
-        (tip, middle),
-        (neck, box.bottom),
-        (neck, middle + half_shaft),
-        (back, middle + half_shaft),
-    )
-
-
 def _line(box: Box, _adjust: Adjust) -> Outline:
     return line((box.x, box.y), (box.right, box.bottom))
 
 
+# Those with which others are compared; the rest is in presets.txt.
 PRESETS: dict[str, Callable[[Box, Adjust], Outline]] = {
     "rect": lambda box, _adjust: rectangle(box),
     "flowChartProcess": lambda box, _adjust: rectangle(box),
@@ -140,16 +58,6 @@ PRESETS: dict[str, Callable[[Box, Adjust], Outline]] = {
     "flowChartConnector": lambda box, _adjust: ellipse(box),
     "roundRect": _rounded_rectangle,
     "flowChartAlternateProcess": _rounded_rectangle,
-    "triangle": _triangle,
-    "rtTriangle": _right_triangle,
-    "diamond": _diamond,
-    "flowChartDecision": _diamond,
-    "parallelogram": _parallelogram,
-    "trapezoid": _trapezoid,
-    "homePlate": _pentagon_arrow,
-    "chevron": _chevron,
-    "rightArrow": lambda box, adjust: _arrow(box, adjust, to_right=True),
-    "leftArrow": lambda box, adjust: _arrow(box, adjust, to_right=False),
     "line": _line,
     "straightConnector1": _line,
 }
@@ -225,12 +133,6 @@ def text_box_of(preset: str, box: Box, adjust: Adjust) -> Box:
     if preset in ("roundRect", "flowChartAlternateProcess"):
         radius = min(box.width, box.height) * _pin(0, adjust.get("adj", 0.16667), 0.5)
         return box.grown(-radius * CORNER_MARGIN)
-    if preset in ("diamond", "flowChartDecision"):
-        across, down = box.width / 4, box.height / 4
-        return Box(box.x + across, box.y + down, box.width / 2, box.height / 2)
-    if preset == "triangle":
-        left = box.width * _pin(0, adjust.get("adj", 0.5), 1) / 2
-        return Box(box.x + left, box.centre[1], box.width / 2, box.height / 2)
     defined = definitions().get(preset)
     return drawn(defined, box, adjust)[1] if defined is not None else box
 
