@@ -22,24 +22,36 @@ from high_pair.colour.srgb import Floats
 
 Mask = NDArray[np.bool_]
 Places = NDArray[np.intp]
-# Pixels with less ink than this, and so far from any, show what is behind. A JPEG smears colour
-# farther than lightness.
-CLEAN, INKED = 0.08, 0.25
-AWAY, AWAY_IN_LIGHTNESS = 4, 2
-FEWEST_CLEAN, LEAST_INKED = 0.05, 0.2
-# A surface is a polynomial of one of these degrees in both directions, fitted to so many of the
-# pixels at most. What is seen, smoothed over so many pixels, departs from it by no more than this
-# root mean square, and nowhere plainly.
-DEGREES, MOST_FITTED = (0, 1, 2), 100_000
-EVEN, EVENLY, NOWHERE_MORE = 0.007, 3.0, 0.06
-# Pixels so near, as a standard deviation, are asked first, and then twice as far, and so on; enough
-# are there when they have this weight.
-CLOSE, ENOUGH_NEAR = 1.2, 0.08
+# Shares of ink: a pixel with less shows what is behind, one with more shows a letter.
+CLEAN = 0.08
+INKED = 0.25
+# Pixels from any ink at which what is behind is clean; a JPEG smears colour farther than lightness.
+AWAY = 4
+AWAY_IN_LIGHTNESS = 2
+# Least share of a box's pixels that must be clean.
+FEWEST_CLEAN = 0.05
+LEAST_INKED = 0.2
+# Degrees of the polynomials, in both directions, that are tried as a surface.
+DEGREES = (0, 1, 2)
+# Pixels to which one is fitted at most: more take longer and change nothing.
+MOST_FITTED = 100_000
+# A surface fits where what is seen, smoothed over so many pixels (a standard deviation), departs
+# from it by less than this root mean square, and nowhere by more than the worst; linear light.
+SMOOTHING = 3.0
+MOST_DEPARTURE = 0.007
+WORST_DEPARTURE = 0.06
+# Clean pixels within this distance (a standard deviation, in pixels) are asked first, then those
+# twice as far, and so on, until they weigh so much together.
+NEAREST = 1.2
+LEAST_WEIGHT = 0.08
 # So much of the plane's slope is held back, in shares of the square of that distance.
 HELD_BACK = 0.15
-# Grain is taken from the clean pixels that are farther from ink than so many of them, and than
-# needed; less of it than this, as a root mean square, is a JPEG's own.
-FARTHER, FAR_ENOUGH, FARTHEST = 0.6, 7.0, 14.0
+# Grain is taken from the clean pixels that are farther from ink than this share of them are, or
+# than so many pixels; where even those lie nearer than the least, none is.
+FAR_SHARE = 0.6
+FAR = 14.0
+LEAST_FAR = 7.0
+# Less grain than this, as a root mean square, is a JPEG's own.
 LEAST_GRAIN = 1.25 / 255.0
 # How many times the median of the grain it may be.
 MOST_GRAIN = 3.5
@@ -77,7 +89,7 @@ def behind_text(ycc: Floats, ink: Floats) -> Floats:
 def _even_surface(ycc: Floats, clean: Mask) -> Floats | None:
     """Give the simplest surface that the clean pixels lie on, None where they lie on none."""
     height, width = clean.shape
-    weight = _smooth(clean.astype(np.float64), EVENLY)
+    weight = _smooth(clean.astype(np.float64), SMOOTHING)
     surrounded = clean & (weight > 0.3)
     if not surrounded.any():
         return None
@@ -95,10 +107,12 @@ def _even_surface(ycc: Floats, clean: Mask) -> Floats | None:
         solved = np.linalg.lstsq(terms[fitted], ycc[fitted], rcond=None)[0]
         surface = terms @ solved
         left = np.where(clean[..., None], ycc - surface, 0.0)
-        departs = np.stack([_smooth(left[..., channel], EVENLY) for channel in range(3)], axis=-1)
+        departs = np.stack(
+            [_smooth(left[..., channel], SMOOTHING) for channel in range(3)], axis=-1
+        )
         departs = departs[surrounded] / weight[surrounded][:, None]
-        even = float(np.square(departs).mean(axis=0).max()) < EVEN**2
-        if even and float(np.abs(departs).max()) < NOWHERE_MORE:
+        even = float(np.square(departs).mean(axis=0).max()) < MOST_DEPARTURE**2
+        if even and float(np.abs(departs).max()) < WORST_DEPARTURE:
             return np.asarray(surface)
     return None
 
@@ -131,14 +145,14 @@ def _carried_on(values: Floats, clean: Mask) -> Floats:
         sums += [each * channel for each in sums[:3]]
     side = 1
     while missing.any() and side < 2 * max(clean.shape):
-        near = [_smooth(each, CLOSE) for each in sums]
+        near = [_smooth(each, NEAREST) for each in sums]
         rows, columns = np.nonzero(missing)
         total, weights = np.zeros((len(rows), values.shape[2])), np.zeros(len(rows))
         for cells, share in _cells_round(rows, columns, side, near[0].shape):
-            known = (near[0][cells] > ENOUGH_NEAR * side**2) & (share > 0)
+            known = (near[0][cells] > LEAST_WEIGHT * side**2) & (share > 0)
             there = [each[cells][known] for each in near]
             place = down[rows[known], columns[known]], across[rows[known], columns[known]]
-            total[known] += share[known, None] * _planes(there, place, CLOSE * side)
+            total[known] += share[known, None] * _planes(there, place, NEAREST * side)
             weights[known] += share[known]
         known = weights > 0
         rows, columns = rows[known], columns[known]
@@ -201,10 +215,10 @@ def _grain(left: Floats, ink: Floats, clean: Mask) -> Floats | None:
     left: what is seen without the surface that it lies on.
     """
     distance = ndimage.distance_transform_edt(ink < INKED)
-    far = float(np.quantile(distance[clean], FARTHER))
-    if far < FAR_ENOUGH:
+    far = float(np.quantile(distance[clean], FAR_SHARE))
+    if far < LEAST_FAR:
         return None
-    grain = left[clean & (distance >= min(far, FARTHEST))]
+    grain = left[clean & (distance >= min(far, FAR))]
     # What stands out of the grain is an edge or a lamp, which isn't carried on.
     most = MOST_GRAIN * np.median(np.abs(grain), axis=0)
     grain = np.clip(grain, -most, most)

@@ -19,8 +19,10 @@ from high_pair.wcag.verdicts import Verdict
 BESIDE = 3
 # What two paintings of one thing may differ by, in levels.
 NOISE = 6
-# A border is of one colour when so much of it is; of what changed, so many percent changed least.
-UNIFORM, STRONG = 0.6, 60
+# The share of a border that has to be of one colour.
+UNIFORM = 0.6
+# The percentile of what changed that is taken for a sign of focus: what changed less is its edges.
+STRONG = 60
 FIXED = "It has no border or ring of its own whose colour could be changed."
 VARIED = "its border or sign has several colours, so what tells it isn't known"
 ICON = "its icon has several colours, and not all of them have enough contrast"
@@ -29,10 +31,13 @@ FIXED_ICON = "The icon isn't a drawing of one colour in the page: change it wher
 UNSEEN = "nothing that shows the focus was seen in its painting"
 
 
-# Round an icon so many pixels show what it lies on, where they are of one colour but for so few.
-AROUND_ICON, EVEN = 2, 0.97
-# A colour of an icon has so much of what isn't its ground, and at least so many pixels.
-LEAST_SHARE, LEAST_PIXELS = 0.04, 4
+# Pixels round an icon that show what it lies on.
+AROUND_ICON = 2
+# The share of them that has to be of one colour.
+EVEN = 0.97
+# A colour of an icon covers at least this share of what isn't its ground, and so many pixels.
+LEAST_SHARE = 0.04
+LEAST_PIXELS = 4
 # Colours on the way from the ground to another one of the icon's are smoothed edges, to so many
 # levels; and colours nearer than that are one.
 ON_THE_WAY = 10.0

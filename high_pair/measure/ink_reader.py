@@ -23,13 +23,17 @@ LEVELS = 4
 YCC: Floats = np.array(
     [[0.299, 0.587, 0.114], [-0.168736, -0.331264, 0.5], [0.5, -0.418688, -0.081312]]
 )
-# What of a picture stands out so far, as a quantile, is seen as one; and the least that is.
-FAR, LEAST_FAR = 0.99, 0.02
+# The quantile of a picture's differences from its mean that is scaled to one.
+FAR = 0.99
+# A picture of smaller differences isn't scaled any further.
+LEAST_FAR = 0.02
 # Values that are convolved at a time, so that they stay close to the processor.
 BAND = 200_000
-# A box is looked at ever smaller, by halves, as far as its shorter side keeps so many pixels:
-# letters larger than those that were taught are read there.
-LEAST_SIDE, TIMES_SMALLER = 24, 16
+# A box is looked at ever smaller, by halves, so that letters larger than those that were taught are
+# read too: as far as its shorter side keeps so many pixels,
+LEAST_SIDE = 24
+# and down to this part of its size.
+TIMES_SMALLER = 16
 
 
 def seen_by_network(pixels: Bytes) -> Singles:

@@ -41,14 +41,22 @@ LEAST_CORES = 4
 TOLERANCE = 10.0
 # Cores of one colour differ by no more than this.
 ALIKE = 16.0
-# Strokes under something see-through are alike by so much, in so much of their ink.
-PLATEAU, PLATEAU_SHARE, LEAST_SHOWN = 0.012, 0.15, 0.04
+# Strokes below something see-through have one colour where so large a share of their ink differs
+# by no more than this.
+PLATEAU = 0.012
+PLATEAU_SHARE = 0.15
+# Of ink below something see-through at least this share comes through.
+LEAST_SHOWN = 0.04
+# Words of a text whose colour is checked.
 MOST_CHECKED = 6
-# A look at so few words is enough where they agree so well.
-FEW, AT_A_GLANCE = 2, 5.0
+# So few are enough where they agree within so many levels.
+FEW = 2
+AT_A_GLANCE = 5.0
 MOST_SHADES = 8
-# Ink may be painted so many pixels beside where it was found; most of it counts.
-BESIDE, MOSTLY = 1, 0.6
+# Pixels by which ink may be painted beside where it was found.
+BESIDE = 1
+# The share of it that has to be there.
+MOSTLY = 0.6
 FIXED = (
     "Its colour is painted otherwise than its style states, so another one can't be foretold: "
     "change it where the page is made."
@@ -62,8 +70,10 @@ BORDERED = (
     "its letters have a border of their own, by a shadow, with enough contrast to them: whether it "
     "serves is for you to see"
 )
-# Pixels so near to the letters are their border, if they have one; letters are whole from this ink.
-RING, SOLID = 1.0, 0.5
+# Pixels round the letters that are their border, if they have one.
+RING = 1.0
+# Ink from which a pixel is the letter's, and not its border's.
+SOLID = 0.5
 # A border goes round so much of the letters: here and there it has the colour of what it is on.
 ROUND = 0.9
 NO_CORES = "and its letters are too thin to read its colour off the painting"

@@ -25,14 +25,20 @@ from high_pair.wcag.criteria import BOLD_FROM_WEIGHT, Subject
 from high_pair.wcag.verdicts import Verdict
 
 PLAIN_WEIGHT = 400
-# So much lower, and so much higher, than a ratio that was read the truth may lie: of letters whose
-# strokes are so wide, of thinner ones, and of thinner ones of less than so many pixels, whose
-# contrast is easily read too low. See `docs/measuring.md` for how often.
-MARGINS, THIN_MARGINS, SMALL_MARGINS = (0.15, 0.15), (0.2, 0.3), (0.3, 0.7)
-WIDE_STROKE, SMALL = 1.8, 20.0
-# Of what is behind the letters, so many times what may be left out by the coverage asked for may be
-# darker or lighter than it was read.
-FEWER, MORE = 0.2, 2.0
+# Shares of a ratio that was read by which the truth may lie lower, and higher. See
+# `docs/measuring.md` for how often it does.
+MARGINS = (0.15, 0.15)
+# Of letters with thin strokes.
+THIN_MARGINS = (0.2, 0.3)
+# Of small letters with thin strokes, whose contrast is easily read too low.
+SMALL_MARGINS = (0.3, 0.7)
+# Strokes from this width on, in pixels, aren't thin; letters from this height on aren't small.
+WIDE_STROKE = 1.8
+SMALL = 20.0
+# The share of what is behind the letters that the coverage asked for leaves out may be so many
+# times smaller or larger, should that have been read too dark or too light.
+FEWER = 0.2
+MORE = 2.0
 # What lies so near the letters, in pixels, may as well lie behind them.
 BESIDE = 8.0
 # A size that was read is so near the truth.

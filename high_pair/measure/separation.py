@@ -36,25 +36,36 @@ LEAST_DIFFERENCE = 0.035
 INK = 1 / 8
 # Strokes of so much of the size and more are those of bold letters.
 BOLD_STROKE = 0.125
-# How deep in a stroke no smearing of colour reaches, and no antialiasing; and how many such pixels
-# are enough.
-WHOLE, SOLID, ENOUGH = 5.0, 2.0, 12
+# Pixels deep in a stroke that no smearing of colour by a JPEG reaches.
+UNSMEARED = 5.0
+# Pixels deep in a stroke that no antialiasing reaches.
+UNSMOOTHED = 2.0
+# So many such pixels are enough to tell the text's colour.
+LEAST_CORES = 12
 # Fewer than this share of the letters' pixels aren't their cores, but something else's.
-FAIR = 0.05
-# So near the letters a JPEG leaves its unrest; where so much is of one colour, there was none. And
-# so few pixels of letters may stand out more than their colour does.
-NEAR, STEADY, BEYOND = 8, 0.97, 0.02
+LEAST_CORE_SHARE = 0.05
+# Pixels from the letters in which a JPEG leaves its unrest.
+UNREST_REACH = 8
+# Where so large a share of those is of one colour, there was no JPEG.
+ONE_COLOUR_SHARE = 0.97
+# So small a share of the letters' pixels may stand out more than the text's colour does.
+MOST_BEYOND = 0.02
 # How far a JPEG may smear colour, in pixels.
 SMEAR = 4.0
-LEAST = 1e-4
-# Of a pixel a share of ink may be so much.
+# A smaller difference in a channel is divided by this one instead.
+LEAST_CONTRAST = 1e-4
+# Shares of ink above 1 come of a JPEG's unrest; larger ones than this are cut.
 MOST_SHARE = 1.2
-# Text that differs from what is behind it by so much lightness tells its shares of ink by that; and
-# what they may come to, by a JPEG's unrest.
-LEAST_TELLING, TELLING, TOLD = 0.08, (-0.3, 1.3), 0.25
-# Between these shares a pixel that lies at no edge of a letter is doubtful, in strokes from this
-# width on.
-DOUBT, SURE_STROKE = (0.15, 0.85), 2.0
+# Text that differs from what is behind it by so much luma tells its shares of ink by luma as well.
+LEAST_LIGHTNESS = 0.08
+# What such shares may come to, by a JPEG's unrest.
+SHARES_BY_LIGHTNESS = (-0.3, 1.3)
+# How much they count beside those that the colour tells.
+WEIGHT_OF_LIGHTNESS = 0.25
+# A pixel between these shares of ink that lies at no edge of a letter is doubtful.
+DOUBT = (0.15, 0.85)
+# Thinner strokes than this, in pixels, are edges all over.
+SURE_STROKE = 2.0
 # Pixels this near to the text's colour, as a share of how far what is behind is, are of its colour.
 ALIKE = 0.3
 NOTHING = "Nothing in the box stands out as text."
@@ -187,34 +198,34 @@ def _exact_colour(pixels: Bytes, ink: Floats, clean: Mask) -> Bytes | None:
 
     None where one has, as the unrest beside the letters tells.
     """
-    near = clean & ndimage.binary_dilation(ink >= CLEAN, iterations=NEAR)
+    near = clean & ndimage.binary_dilation(ink >= CLEAN, iterations=UNREST_REACH)
     letters = pixels[ink >= LETTER]
     if not near.any() or not len(letters):
         return None
     grounds, counts = distinct(pixels[near])
     ground = grounds[int(counts.argmax())].astype(np.float64)
-    if counts.max() < STEADY * counts.sum():
+    if counts.max() < ONE_COLOUR_SHARE * counts.sum():
         return None
     colours, counts = distinct(letters)
     away = np.linalg.norm(colours - ground, axis=-1)
-    often = counts >= max(ENOUGH / 3, FAIR * len(letters))
+    often = counts >= max(LEAST_CORES / 3, LEAST_CORE_SHARE * len(letters))
     if not often.any():
         return None
     place = int(np.argmax(np.where(often, away, -1.0)))
     beyond = counts[away > away[place] + 2.0].sum()
-    return colours[place] if beyond <= BEYOND * len(letters) else None
+    return colours[place] if beyond <= MOST_BEYOND * len(letters) else None
 
 
 def _text_colour(ycc: Floats, behind: Floats, ink: Floats) -> Floats:
     """Give the text's colour: at the cores of its strokes, else as its shares of ink tell."""
     letters = ink >= LETTER
     depth = ndimage.distance_transform_edt(letters)
-    enough = max(ENOUGH, FAIR * letters.sum())
-    cores = depth >= WHOLE
+    enough = max(LEAST_CORES, LEAST_CORE_SHARE * letters.sum())
+    cores = depth >= UNSMEARED
     if cores.sum() >= enough:
         # Strokes so wide that no smearing of colour reaches their middle.
         return np.asarray(np.median(ycc[cores], axis=0))
-    solid, shares = depth >= SOLID, ink
+    solid, shares = depth >= UNSMOOTHED, ink
     found = np.empty(3)
     if solid.sum() >= enough:
         found[0] = np.median(ycc[..., 0][solid])
@@ -224,7 +235,7 @@ def _text_colour(ycc: Floats, behind: Floats, ink: Floats) -> Floats:
     by_lightness = _shares_by_lightness(ycc[..., 0], behind[..., 0], ink, float(found[0]))
     if by_lightness is not None:
         # Each errs in its own way: the network by blurring, lightness by the JPEG's unrest.
-        shares = (1 - TOLD) * shares + TOLD * by_lightness
+        shares = (1 - WEIGHT_OF_LIGHTNESS) * shares + WEIGHT_OF_LIGHTNESS * by_lightness
     for channel in (1, 2):
         found[channel] = _smeared(ycc[..., channel], behind[..., channel], shares)
     return found
@@ -238,12 +249,12 @@ def _shares_by_lightness(
     text: the text's lightness. A JPEG keeps lightness at its full size, and its sums.
     """
     contrast = text - behind
-    if float(np.median(np.abs(contrast[ink >= LETTER]))) < LEAST_TELLING:
+    if float(np.median(np.abs(contrast[ink >= LETTER]))) < LEAST_LIGHTNESS:
         return None
     near = ndimage.binary_dilation(ink >= CLEAN, iterations=2)
-    least = np.where(contrast < 0, -LEAST, LEAST)
-    shares = (channel - behind) / np.where(np.abs(contrast) < LEAST, least, contrast)
-    return np.where(near, np.clip(shares, *TELLING), 0.0)
+    least = np.where(contrast < 0, -LEAST_CONTRAST, LEAST_CONTRAST)
+    shares = (channel - behind) / np.where(np.abs(contrast) < LEAST_CONTRAST, least, contrast)
+    return np.where(near, np.clip(shares, *SHARES_BY_LIGHTNESS), 0.0)
 
 
 def _smeared(channel: Floats, behind: Floats, shares: Floats) -> float:

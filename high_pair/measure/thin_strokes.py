@@ -22,14 +22,18 @@ from high_pair.measure.letters import LETTER, LETTERS, line_height
 
 FITTED = Path(__file__).parent.parent / "data" / "thin-strokes.npz"
 LEAST = 1e-4
-# By what factors such strokes' shares of ink may be off, and their contrast.
-FACTORS, CONTRASTS = (0.6, 1.6), (0.8, 1.8)
+# Factors by which such strokes' shares of ink may be off.
+FACTORS = (0.6, 1.6)
+# And those by which their contrast may.
+CONTRASTS = (0.8, 1.8)
 # A figure that is so far out, in its usual deviations, counts as if it were no farther.
 FARTHEST = 2.5
 # Less ink than this is none.
 SOME = 0.05
-# What is this near the letters, in pixels, shows a JPEG's unrest, or the blur of their edges.
-UNREST, BLUR = 7, 3
+# Pixels round the letters that show a JPEG's unrest.
+UNREST = 7
+# Pixels round the letters that show the blur of their edges.
+BLUR = 3
 
 
 def thin_lightness(channel: Floats, behind: Floats, ink: Floats) -> tuple[float, float]:
