@@ -23,9 +23,9 @@ LEVELS = 4
 YCC: Floats = np.array(
     [[0.299, 0.587, 0.114], [-0.168736, -0.331264, 0.5], [0.5, -0.418688, -0.081312]]
 )
-# The quantile of a picture's differences from its mean that is scaled to one.
+# The quantile of how far pixels are from the box's middle colour that is scaled to one.
 FAR = 0.99
-# A picture of smaller differences isn't scaled any further.
+# Boxes in which less stands out aren't scaled any further.
 LEAST_FAR = 0.02
 # Values that are convolved at a time, so that they stay close to the processor.
 BAND = 200_000

@@ -41,8 +41,8 @@ LEAST_CORES = 4
 TOLERANCE = 10.0
 # Cores of one colour differ by no more than this.
 ALIKE = 16.0
-# Strokes below something see-through have one colour where so large a share of their ink differs
-# by no more than this.
+# Below something see-through even the fullest pixels are less than whole ink: they are its strokes
+# where so large a share of the ink comes as near to the fullest as this.
 PLATEAU = 0.012
 PLATEAU_SHARE = 0.15
 # Of ink below something see-through at least this share comes through.

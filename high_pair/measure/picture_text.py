@@ -35,8 +35,8 @@ SMALL_MARGINS = (0.3, 0.7)
 # Strokes from this width on, in pixels, aren't thin; letters from this height on aren't small.
 WIDE_STROKE = 1.8
 SMALL = 20.0
-# The share of what is behind the letters that the coverage asked for leaves out may be so many
-# times smaller or larger, should that have been read too dark or too light.
+# Of what is behind the letters the coverage asked for leaves a share out: so many times less of it,
+# and more, lest a little that was read too dark or too light decides.
 FEWER = 0.2
 MORE = 2.0
 # What lies so near the letters, in pixels, may as well lie behind them.
