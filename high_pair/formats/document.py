@@ -135,6 +135,53 @@ class Document(Protocol):
         """Let go of the file."""
 
 
+class BareDocument:
+    """What a document says that has nothing of what only some formats have.
+
+    Each format has in its own words what it does have; see `Document`.
+    """
+
+    def scene(self, page: int) -> Scene:
+        """Describe a page."""
+        raise NotImplementedError
+
+    def part_of(self, page: int, _box: Box) -> Scene:
+        """Describe the whole page: leaving something out would save no time."""
+        return self.scene(page)
+
+    def address_at(self, _page: int, _x: float, _y: float) -> str:
+        """Each text has a place of its own."""
+        return ""
+
+    def assumed(self) -> tuple[str, ...]:
+        """Nothing is assumed."""
+        return ()
+
+    def new_box_address(self, _page: int) -> str | None:
+        """The file states its text."""
+        return None
+
+    def box_at(self, _address: str) -> MarkText | None:
+        """No boxes are drawn in it."""
+        return None
+
+    def overlay_address(self, _address: str) -> str | None:
+        """Nothing can be laid below its text."""
+        return None
+
+    def plate_address(self, _address: str) -> str | None:
+        """Its text has no fill of its own."""
+        return None
+
+    def above(self, _address: str) -> Decider | None:
+        """No page has its pictures from elsewhere."""
+        return None
+
+    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
+        """It has no theme."""
+        return ()
+
+
 @runtime_checkable
 class MadeWhole(Protocol):
     """A document of which every edit makes all pages anew, which takes long where they are many."""

@@ -20,6 +20,9 @@ from high_pair.app.window import Window
 from high_pair.review.history import History
 
 PATIENCE = 180.0
+# The window is at rest when so often in a row nothing is asked for, with so long between.
+QUIET_ROUNDS = 4
+ROUND_SECONDS = 0.003
 
 
 class WindowTest(unittest.TestCase):
@@ -57,9 +60,9 @@ class WindowTest(unittest.TestCase):
         """Wait until the worker has nothing left to do."""
         end = time.monotonic() + PATIENCE
         quiet = 0
-        while quiet < 5:
+        while quiet < QUIET_ROUNDS:
             self.application.processEvents()
-            time.sleep(0.01)
+            time.sleep(ROUND_SECONDS)
             quiet = 0 if self.window.controller.busy else quiet + 1
             self.assertLess(time.monotonic(), end, "the worker does not come to rest")
 

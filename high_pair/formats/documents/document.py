@@ -9,7 +9,7 @@ from pathlib import Path
 from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.alternatives import chosen_children
-from high_pair.formats.document import PageInfo, Shown
+from high_pair.formats.document import BareDocument, PageInfo, Shown
 from high_pair.formats.documents.body import BodyReader, Package, Place, numbered
 from high_pair.formats.documents.colours import DocumentColours, read_mapping
 from high_pair.formats.documents.edits import apply
@@ -34,7 +34,6 @@ from high_pair.formats.xml import (
 from high_pair.raster.flow import FlowedPage, flow_pages, with_count
 from high_pair.scene.addresses import Address, address_below, expand, member_of, span
 from high_pair.scene.flow import Block, Flow, Repeated, Section
-from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
 
@@ -47,7 +46,7 @@ SMALLEST, LARGEST = 72.0, 4032.0
 WORDS = {"default": "", "first": " of the first page", "even": " of even pages"}
 
 
-class TextDocument:
+class TextDocument(BareDocument):
     """An open document; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
@@ -220,14 +219,6 @@ class TextDocument:
         flowed = self._flowed[page]
         return Scene(flowed.width, flowed.height, flowed.items, flowed.paper)
 
-    def part_of(self, page: int, box: Box) -> Scene:
-        """Describe a page for painting a part of it."""
-        return self.scene(page)
-
-    def address_at(self, page: int, x: float, y: float) -> str:
-        """Each text has a place of its own."""
-        return ""
-
     def edited(self, edits: Sequence[Edit]) -> TextDocument:
         """Give the document with these edits carried out on copies of its parts."""
         roots: dict[str, Element] = {}
@@ -245,22 +236,10 @@ class TextDocument:
         """Tell which pages may look different."""
         return pages_touched_by(edits, self._shown, len(self.pages), "p")
 
-    def new_box_address(self, page: int) -> None:
-        """A document states its text."""
-
-    def box_at(self, address: str) -> None:
-        """A document states its text."""
-
-    def overlay_address(self, address: str) -> None:
-        """Nothing is laid between the lines of a document: its text moves."""
-
     def plate_address(self, address: str) -> str | None:
         """Give where a text's own shading can be written."""
         runs = [each for each in expand(address) if Address.of(each).step("r")]
         return span([address_below(each, shd=1) for each in runs]) if runs else None
-
-    def above(self, address: str) -> None:
-        """Nothing is laid over a document's pictures."""
 
     def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
         """List the theme's colours."""

@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-import copy
-from collections.abc import Sequence
-from pathlib import Path
-
-from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo
+from high_pair.formats.odf.document import OdfDocument
 from high_pair.formats.odf.edits import masters_of, pages_of
 from high_pair.formats.odf.file import CONTENT, STYLES, OdfFile
 from high_pair.formats.odf.fills import OdfFill, fill_of
@@ -21,7 +17,7 @@ from high_pair.formats.odf.shapes import (
 from high_pair.formats.odf.styles import attribute
 from high_pair.formats.odf.units import length
 from high_pair.formats.xml import Element, child, tag
-from high_pair.scene.addresses import Address, address_in
+from high_pair.scene.addresses import address_in
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
@@ -33,19 +29,14 @@ SMALLEST_POINTS, LARGEST_POINTS = 18.0, 4032.0
 MOST_PAGES = 10_000
 
 
-class OdfDeck:
+class OdfDeck(OdfDocument):
     """An open ODF deck; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
+    page_step = "page"
 
-    def __init__(self, file: OdfFile) -> None:
-        """Take an open file. Raises UnreadableFile."""
-        self.name = file.name
-        self._take(file)
-
-    def _take(self, file: OdfFile) -> None:
-        self._file = file
-        self.pictures = file.pictures
+    def _take(self, file: OdfFile, before: int | None) -> None:
+        super()._take(file, before)
         self._styles = file.styles
         self._pages = pages_of(file.content)
         if len(self._pages) > MOST_PAGES:
@@ -85,10 +76,6 @@ class OdfDeck:
         return attribute(self._page_chain(page), "drawing-page", name)
 
     # Scenes
-
-    def assumed(self) -> tuple[str, ...]:
-        """Say what was assumed of parts that are missing."""
-        return tuple(self._file.assumed)
 
     def scene(self, page: int) -> Scene:
         """Describe a slide."""
@@ -177,61 +164,14 @@ class OdfDeck:
                     fields[kind] = (declared.text or "").strip()
         return fields
 
-    # Edits
-
-    def part_of(self, page: int, box: Box) -> Scene:
-        """Describe a page for painting a part of it."""
-        return self.scene(page)
-
-    def address_at(self, page: int, x: float, y: float) -> str:
-        """Each text has a place of its own."""
-        return ""
-
-    def edited(self, edits: Sequence[Edit]) -> OdfDeck:
-        """Give the deck with these edits carried out on copies of its parts."""
-        deck = copy.copy(self)
-        deck._take(self._file.edited(edits))
-        return deck
-
-    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
-        """Tell which slides may look different after edits."""
-        found: set[int] = set()
-        for edit in edits:
-            first = Address.of(edit.address).first
-            if first.name != "page" or first.number is None:
-                return frozenset(range(len(self._pages)))
-            found.add(first.number - 1)
-        return frozenset(page for page in found if 0 <= page < len(self._pages))
-
-    def new_box_address(self, page: int) -> None:
-        """A deck states its text."""
-
-    def box_at(self, address: str) -> None:
-        """A deck states its text."""
-
     def overlay_address(self, address: str) -> str | None:
         """Give the address of an overlay below the text at an address."""
         return overlay_address(address)
-
-    def plate_address(self, address: str) -> None:
-        """A slide's plates are overlays."""
 
     def above(self, address: str) -> Decider | None:
         """Give where an overlay right above a master's picture goes."""
         own = above_address(address)
         return Decider("over the picture in the master", own) if own else None
-
-    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
-        """ODF files have no theme."""
-        return ()
-
-    def save(self, target: Path) -> None:
-        """Write a copy: the edited parts new, every other member byte for byte."""
-        self._file.save(target)
-
-    def close(self) -> None:
-        """Let go of the file; edited versions share it."""
-        self._file.close()
 
 
 def _is_no_prompt(shape: Element) -> bool:

@@ -2,14 +2,10 @@
 
 from __future__ import annotations
 
-import copy
-from collections.abc import Sequence
-from pathlib import Path
-
-from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.odf.cells import tables_in
+from high_pair.formats.odf.document import OdfDocument
 from high_pair.formats.odf.file import CONTENT, OdfFile
 from high_pair.formats.odf.shapes import PageContext
 from high_pair.formats.odf.sheet_shapes import SheetShapes
@@ -20,7 +16,7 @@ from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.painting import cell_items
 from high_pair.formats.sheets.sheet import Sheet
 from high_pair.formats.xml import tag
-from high_pair.scene.addresses import Address, address_in, expand
+from high_pair.scene.addresses import address_in
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
 from high_pair.scene.paint import WHITE
@@ -30,19 +26,14 @@ MOST_SHEETS = 2_000
 ROUND = 24.0
 
 
-class OdfSpreadsheet:
+class OdfSpreadsheet(OdfDocument):
     """An open ODF spreadsheet; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
+    page_step = "sheet"
 
-    def __init__(self, file: OdfFile) -> None:
-        """Take an open file. Raises UnreadableFile."""
-        self.name = file.name
-        self._take(file)
-
-    def _take(self, file: OdfFile) -> None:
-        self._file = file
-        self.pictures = file.pictures
+    def _take(self, file: OdfFile, before: int | None) -> None:
+        super()._take(file, before)
         self._tables = tables_in(file.content)
         if len(self._tables) > MOST_SHEETS:
             raise UnreadableFile(self.name, f"it has {len(self._tables):,} sheets.")
@@ -98,12 +89,6 @@ class OdfSpreadsheet:
         )
         return SheetShapes(self._tables[count], self._sheet(count).grid, file.styles, context)
 
-    # The document's methods
-
-    def assumed(self) -> tuple[str, ...]:
-        """Say what was assumed of parts that are missing."""
-        return tuple(self._file.assumed)
-
     def scene(self, page: int) -> Scene:
         """Describe a sheet for measuring: what it states, and its drawings with the cells below."""
         info, sheet = self.pages[page], self._sheet(page)
@@ -128,47 +113,3 @@ class OdfSpreadsheet:
     def address_at(self, page: int, x: float, y: float) -> str:
         """Give the address of the look that the cell at a point has."""
         return self._sheet(page).address_at(x, y)
-
-    def edited(self, edits: Sequence[Edit]) -> OdfSpreadsheet:
-        """Give the spreadsheet with these edits carried out on copies of its parts."""
-        document = copy.copy(self)
-        document._take(self._file.edited(edits))
-        return document
-
-    def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
-        """Tell which sheets may look different after edits."""
-        found: set[int] = set()
-        for edit in edits:
-            for address in expand(edit.address):
-                first = Address.of(address).first
-                if first.name != "sheet" or first.number is None:
-                    return frozenset(range(len(self._tables)))
-                found.add(first.number - 1)
-        return frozenset(page for page in found if 0 <= page < len(self._tables))
-
-    def new_box_address(self, page: int) -> None:
-        """A spreadsheet states its text."""
-
-    def box_at(self, address: str) -> None:
-        """A spreadsheet states its text."""
-
-    def overlay_address(self, address: str) -> None:
-        """Nothing is laid between a cell and its text."""
-
-    def plate_address(self, address: str) -> None:
-        """A cell's fill is its plate."""
-
-    def above(self, address: str) -> None:
-        """Nothing is laid over a sheet's pictures."""
-
-    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
-        """ODF files have no theme."""
-        return ()
-
-    def save(self, target: Path) -> None:
-        """Write a copy: the edited parts new, every other member byte for byte."""
-        self._file.save(target)
-
-    def close(self) -> None:
-        """Let go of the file; edited versions share it."""
-        self._file.close()

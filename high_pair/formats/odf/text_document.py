@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import copy
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from pathlib import Path
 
 from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.odf.body import Behind, BodyReader, Place
+from high_pair.formats.odf.document import OdfDocument
 from high_pair.formats.odf.file import CONTENT, OdfFile
 from high_pair.formats.odf.shapes import PageContext
 from high_pair.formats.odf.styles import attribute
@@ -20,7 +19,6 @@ from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.flow import flow_pages, with_count
 from high_pair.scene.addresses import Address, address_below, address_in, expand, span
 from high_pair.scene.flow import Block, Flow, FlowParagraph, Repeated, Section
-from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
 
@@ -30,26 +28,20 @@ PLAIN_MARGIN = 56.7
 SMALLEST, LARGEST = 72.0, 4032.0
 
 
-class OdfText:
+class OdfText(OdfDocument):
     """An open ODF text document; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
     # Its text flows: where one paragraph is changed, those after it may move.
     made_whole = True
 
-    def __init__(self, file: OdfFile) -> None:
-        """Take an open file. Raises UnreadableFile."""
-        self.name = file.name
-        self._take(file)
-
-    def _take(self, file: OdfFile, count: int | None = None) -> None:
-        self._file = file
-        self.pictures = file.pictures
+    def _take(self, file: OdfFile, before: int | None) -> None:
+        super()._take(file, before)
         body = child(file.content, "office:body", "office:text")
         if body is None:
             raise UnreadableFile(self.name, "it holds no text, though it says that it is one.")
         flowed = flow_pages(Flow(tuple(self._sections(body))))
-        self._flowed = flowed if count is None else with_count(flowed, count)
+        self._flowed = flowed if before is None else with_count(flowed, before)
         self.pages = tuple(
             PageInfo(f"Page {count}", page.width, page.height, False, page.headings, Shown.PAPER)
             for count, page in enumerate(self._flowed, start=1)
@@ -162,63 +154,19 @@ class OdfText:
         blocks = tuple(reader.blocks(element, Place(kind.capitalize(), Behind(paper))))
         return lambda page: tuple(_numbered(block, page) for block in blocks)
 
-    # The document's methods
-
-    def assumed(self) -> tuple[str, ...]:
-        """Say what was assumed of parts that are missing."""
-        return tuple(self._file.assumed)
-
     def scene(self, page: int) -> Scene:
         """Describe a page."""
         flowed = self._flowed[page]
         return Scene(flowed.width, flowed.height, flowed.items, flowed.paper)
 
-    def part_of(self, page: int, box: Box) -> Scene:
-        """Describe a page for painting a part of it."""
-        return self.scene(page)
-
-    def address_at(self, page: int, x: float, y: float) -> str:
-        """Each text has a place of its own."""
-        return ""
-
-    def edited(self, edits: Sequence[Edit]) -> OdfText:
-        """Give the document with these edits carried out on copies of its parts."""
-        document = copy.copy(self)
-        document._take(self._file.edited(edits), len(self.pages))
-        return document
-
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """Tell which pages may look different."""
         return pages_touched_by(edits, self._shown, len(self.pages), "para")
-
-    def new_box_address(self, page: int) -> None:
-        """A document states its text."""
-
-    def box_at(self, address: str) -> None:
-        """A document states its text."""
-
-    def overlay_address(self, address: str) -> None:
-        """Nothing is laid between the lines of a document: its text moves."""
 
     def plate_address(self, address: str) -> str | None:
         """Give where a text's own background can be written."""
         runs = [each for each in expand(address) if Address.of(each).step("r")]
         return span([address_below(each, shade="") for each in runs]) if runs else None
-
-    def above(self, address: str) -> None:
-        """Nothing is laid over a document's pictures."""
-
-    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
-        """ODF files have no theme."""
-        return ()
-
-    def save(self, target: Path) -> None:
-        """Write a copy: the edited parts new, every other member byte for byte."""
-        self._file.save(target)
-
-    def close(self) -> None:
-        """Let go of the file; edited versions share it."""
-        self._file.close()
 
 
 def _numbered(block: Block, page: int) -> Block:

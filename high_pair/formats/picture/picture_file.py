@@ -11,7 +11,7 @@ from typing import IO
 from high_pair.colour.srgb import Bytes
 from high_pair.edits.kinds import Edit, MarkText, UnmarkText
 from high_pair.errors import EditError, UnreadableFile
-from high_pair.formats.document import PageInfo
+from high_pair.formats.document import BareDocument, PageInfo
 from high_pair.formats.writing import write_whole
 from high_pair.raster.pictures import (
     FrameFile,
@@ -48,7 +48,7 @@ def _place(address: str) -> tuple[int, int]:
     return page.number - 1, box.number
 
 
-class PictureFile:
+class PictureFile(BareDocument):
     """An open picture; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
@@ -137,14 +137,6 @@ class PictureFile:
         picture = Picture(str(page), whole, IDENTITY)
         return Scene(info.width, info.height, (picture, *texts))
 
-    def part_of(self, page: int, box: Box) -> Scene:
-        """Describe a page for painting a part of it."""
-        return self.scene(page)
-
-    def address_at(self, page: int, x: float, y: float) -> str:
-        """Each text has a place of its own."""
-        return ""
-
     def edited(self, edits: Sequence[Edit]) -> PictureFile:
         """Give the picture with these boxes."""
         marks: dict[str, MarkText] = {}
@@ -181,19 +173,6 @@ class PictureFile:
     def box_at(self, address: str) -> MarkText | None:
         """Give the box at an address."""
         return next((mark for mark in self._marks if mark.address == address), None)
-
-    def overlay_address(self, _address: str) -> None:
-        """Nothing is laid into a picture."""
-
-    def plate_address(self, address: str) -> None:
-        """A picture isn't written."""
-
-    def above(self, _address: str) -> None:
-        """Nothing is laid into a picture."""
-
-    def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
-        """A picture has no theme."""
-        return ()
 
     def save(self, target: Path) -> None:
         """Write a copy, byte for byte: boxes change nothing in a picture."""

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
-from high_pair.formats.document import SHOWN_HEIGHT, SHOWN_WIDTH, PageInfo, Shown
+from high_pair.formats.document import SHOWN_HEIGHT, SHOWN_WIDTH, BareDocument, PageInfo, Shown
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -55,7 +55,7 @@ ROUND = 24.0
 LARGE_SHEET = 16 * 1024**2
 
 
-class Workbook:
+class Workbook(BareDocument):
     """An open workbook; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
@@ -323,21 +323,6 @@ class Workbook:
         if members <= {member for _, member, _ in self._listed}:
             return frozenset(own)
         return frozenset(range(len(self._listed)))
-
-    def new_box_address(self, page: int) -> None:
-        """A workbook states its text."""
-
-    def box_at(self, address: str) -> None:
-        """A workbook states its text."""
-
-    def overlay_address(self, address: str) -> None:
-        """Nothing is laid between a cell and its text."""
-
-    def plate_address(self, address: str) -> None:
-        """A cell's fill is its plate."""
-
-    def above(self, address: str) -> None:
-        """Nothing is laid over a workbook's pictures."""
 
     def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
         """List the theme's colours."""

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from high_pair.edits.kinds import Edit, LayOver, TakeOff
 from high_pair.errors import UnreadableFile
-from high_pair.formats.document import PageInfo
+from high_pair.formats.document import BareDocument, PageInfo
 from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -41,7 +41,7 @@ SMALLEST_EMU, LARGEST_EMU = 914_400 // 4, 51_206_400
 MOST_SLIDES = 10_000
 
 
-class Deck:
+class Deck(BareDocument):
     """An open deck; see `formats.document.Document`, whose methods it has."""
 
     kind = KIND
@@ -112,14 +112,6 @@ class Deck:
             items.extend(reader.items())
         return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
 
-    def part_of(self, page: int, box: Box) -> Scene:
-        """Describe a page for painting a part of it."""
-        return self.scene(page)
-
-    def address_at(self, page: int, x: float, y: float) -> str:
-        """Each text has a place of its own."""
-        return ""
-
     def edited(self, edits: Sequence[Edit]) -> Deck:
         """Give the deck with these edits carried out on copies of its parts."""
         roots: dict[str, Element] = {}
@@ -142,18 +134,9 @@ class Deck:
         # A layout or a master: every slide may show it.
         return frozenset(range(len(self._members)))
 
-    def new_box_address(self, page: int) -> None:
-        """A deck states its text."""
-
-    def box_at(self, address: str) -> None:
-        """A deck states its text."""
-
     def overlay_address(self, address: str) -> str | None:
         """Give the address of an overlay below the text at an address."""
         return overlay_address(address)
-
-    def plate_address(self, address: str) -> None:
-        """A slide's plates are overlays."""
 
     def above(self, address: str) -> Decider | None:
         """Give where an overlay right above a picture goes."""

@@ -15,10 +15,10 @@ from typing import IO
 
 import numpy as np
 
-from high_pair.edits.kinds import Edit, MarkText
+from high_pair.edits.kinds import Edit
 from high_pair.engine.protocol import Asked, Changes, RuleChange, Surface, Text, Told
 from high_pair.errors import UnreadableFile, UnwritableFile
-from high_pair.formats.document import PageInfo, Shown
+from high_pair.formats.document import BareDocument, PageInfo, Shown
 from high_pair.formats.kinds import CSS, DRAWING, PAGES
 from high_pair.formats.location import Location, name_of
 from high_pair.formats.web import drawing
@@ -39,10 +39,8 @@ from high_pair.formats.web.settings import DEFAULT, HEIGHT, NARROWEST, WebSettin
 from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.scene.addresses import address_below, expand
-from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.painted import Painting
-from high_pair.scene.text import Decider
 
 KIND = "web-page"
 MOST_BYTES = 64 * 1024**2
@@ -103,7 +101,7 @@ def _shots() -> _Shots:
     return _Shots()
 
 
-class WebFile:
+class WebFile(BareDocument):
     """An open web page, or a drawing; see `formats.document.Document`, whose methods it has.
 
     sheet: a style sheet over the page's own, as when mends that were saved as
@@ -313,14 +311,6 @@ class WebFile:
         """Describe a page. Raises UnreadableFile when the engine can't show it."""
         return self._shot(page)[1]
 
-    def part_of(self, page: int, box: Box) -> Scene:
-        """Describe a page for painting a part of it."""
-        return self.scene(page)
-
-    def address_at(self, page: int, x: float, y: float) -> str:
-        """Each text has a place of its own."""
-        return ""
-
     def edited(self, edits: Sequence[Edit]) -> WebFile:
         """Give the page with mends, which the engine tries when it is asked for."""
         found = copy.copy(self)
@@ -349,14 +339,6 @@ class WebFile:
         """A style sheet may change all widths."""
         return frozenset(range(len(self.pages))) if edits else frozenset()
 
-    def new_box_address(self, _page: int) -> str | None:
-        """A page states its text."""
-        return None
-
-    def box_at(self, _address: str) -> MarkText | None:
-        """No boxes are drawn on a page."""
-        return None
-
     def overlay_address(self, address: str) -> str | None:
         """Give the address of a layer behind a text: its own background, or that of its picture."""
         first = expand(address)[0]
@@ -364,14 +346,6 @@ class WebFile:
         if place is None or place.within or "::" in place.selector:
             return None
         return address_below(first, laid=1)
-
-    def plate_address(self, _address: str) -> str | None:
-        """A text's own fill is an overlay here."""
-        return None
-
-    def above(self, _address: str) -> Decider | None:
-        """Each page has its own."""
-        return None
 
     def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
         """List the page's own colours: those of its fills, the commonest first."""
