@@ -8,7 +8,6 @@ import json
 import os
 import signal
 import time
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 from xml.sax.saxutils import escape
@@ -24,6 +23,7 @@ from PySide6.QtWebEngineWidgets import QWebEngineView
 
 from high_pair.engine.devtools import Connection, Tools
 from high_pair.engine.guards import WITHOUT_ASKING, GuardedPage, Requests
+from high_pair.engine.protocol import Wanted
 from high_pair.engine.waiting import answer_of, pause, wait_until
 
 if TYPE_CHECKING:
@@ -60,27 +60,6 @@ class PageProblem(Exception):
     def __init__(self, words: str, hung: bool = False) -> None:
         super().__init__(words)
         self.hung = hung
-
-
-@dataclass(frozen=True)
-class Wanted:
-    """How a page is to be shown: see `formats.web.settings`, where each is explained.
-
-    visit: whose page it is; another visit loads it anew; folders: of a page that is a file,
-    those from which it may load, none of another; drawing: the width and the
-    height in CSS pixels of a drawing that is shown alone, None of a page.
-    """
-
-    visit: str
-    address: str
-    width: int
-    height: int
-    dark: bool
-    zoom: float
-    limit: float
-    scripts: bool
-    folders: tuple[str, ...]
-    drawing: tuple[float, float] | None = None
 
 
 def script(name: str) -> str:

@@ -7,6 +7,8 @@ text is not required, and says which pass that is.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any, NotRequired, TypedDict
 
 Box = list[float]
@@ -272,8 +274,14 @@ class Changes(TypedDict):
     rules: list[RuleChange]
 
 
-class Asked(TypedDict):
-    """Which page, and how it is to be shown. visit: the page stays loaded under that name."""
+@dataclass(frozen=True)
+class Wanted:
+    """Which page, and how it is to be shown: see `formats.web.settings`, where each is explained.
+
+    visit: the page stays loaded under that name, and another visit loads it anew; folders: of
+    a page that is a file, those from which it may load, none of another; drawing: the width
+    and the height in CSS pixels of a drawing that is shown alone, None of a page.
+    """
 
     visit: str
     address: str
@@ -283,5 +291,11 @@ class Asked(TypedDict):
     zoom: float
     limit: float
     scripts: bool
-    folders: list[str]
-    drawing: tuple[float, float] | None
+    folders: tuple[str, ...]
+    drawing: tuple[float, float] | None = None
+
+    @classmethod
+    def heard(cls, told: Mapping[str, Any]) -> Wanted:
+        """Take it as it came over the wire, which has lists alone."""
+        tuples = {name: tuple(value) for name, value in told.items() if isinstance(value, list)}
+        return cls(**{**told, **tuples})

@@ -18,7 +18,8 @@ from PySide6.QtWidgets import QApplication
 
 from high_pair.engine.devtools import THIS_MACHINE, Connection, connected, free_port
 from high_pair.engine.no_network import take_network_away
-from high_pair.engine.page import BrowserPage, PageProblem, Wanted
+from high_pair.engine.page import BrowserPage, PageProblem
+from high_pair.engine.protocol import Wanted
 from high_pair.engine.snapshot import taken
 from high_pair.engine.wire import Line, Silence
 from high_pair.process.limits import (
@@ -141,9 +142,7 @@ class Server:
             for open_now in [each for each in self._open if each.visit == asked["visit"]]:
                 self._close(open_now)
             return {}
-        told = dict(asked["page"])
-        drawing, folders = told.pop("drawing", None), tuple(told.pop("folders"))
-        wanted = Wanted(**told, folders=folders, drawing=tuple(drawing) if drawing else None)
+        wanted = Wanted.heard(asked["page"])
         try:
             page = self._page(wanted)
             if asked["do"] == "frame" and page.painter is not None:

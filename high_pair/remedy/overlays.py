@@ -245,7 +245,8 @@ def texts_below(page: MeasuredPage, site: Site, kinds: Sequence[OverlayKind]) ->
     They stand above the picture, as those served do, but below them.
     """
     behind = OverlayKind.PLATE in kinds or OverlayKind.SOFT_PLATE in kinds
-    region = site.soft_room.bounds if behind else site.ground
+    plates = box_round_boxes((site.soft_room.bounds, site.room.bounds))
+    region = plates if behind else site.ground
     lowest = -1
     for count, item in enumerate(page.raster.scene.items[: site.level]):
         if item is site.picture:

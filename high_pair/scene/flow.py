@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from high_pair.scene.page import Item
@@ -154,6 +154,26 @@ class FlowTable:
 
 
 Block = FlowParagraph | FlowTable
+
+
+def with_runs(blocks: Iterable[Block], change: Callable[[Run], Run]) -> tuple[Block, ...]:
+    """Give blocks with every run of theirs changed, in tables and tables in those too."""
+
+    def changed(block: Block) -> Block:
+        if isinstance(block, FlowParagraph):
+            runs = tuple(change(run) for run in block.paragraph.runs)
+            if all(new is old for new, old in zip(runs, block.paragraph.runs, strict=True)):
+                return block
+            return replace(block, paragraph=replace(block.paragraph, runs=runs))
+        rows = []
+        for row in block.rows:
+            cells = [replace(cell, blocks=with_runs(cell.blocks, change)) for cell in row.cells]
+            rows.append(replace(row, cells=tuple(cells)))
+        return replace(block, rows=tuple(rows))
+
+    return tuple(changed(block) for block in blocks)
+
+
 # Gives the blocks of a header or a footer for a page's number and the count of pages.
 Repeated = Callable[[int], tuple[Block, ...]]
 

@@ -74,6 +74,21 @@ class Where(OdfFileTest):
         self.assert_colours(pairs[0], "999999", WHITE)
         self.assertTrue(pairs[0].address.startswith("styles.xml#para=1"))
 
+    def test_a_pages_number_is_told_in_a_table_of_the_footer_too(self):
+        number = p("Page <text:page-number>9</text:page-number>")
+        row = f"<table:table-row><table:table-cell>{number}</table:table-cell></table:table-row>"
+        master = (
+            f"<style:footer><table:table><table:table-column/>{row}</table:table></style:footer>"
+        )
+        new_page = style("N", "paragraph", paragraph('fo:break-before="page"'))
+        document = open_document(
+            self.write(p("Body") + p("More", "N"), master=master, automatic=new_page)
+        )
+        self.addCleanup(document.close)
+        for page in (0, 1):
+            texts = [pair.text for pair in measured(document, page, Asked()).pairs]
+            self.assertIn(f"Page {page + 1}", texts)
+
     def test_lists_headings_notes_fields_and_indexes(self):
         body = (
             '<text:h text:outline-level="2">Sailings</text:h>'

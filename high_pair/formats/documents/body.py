@@ -25,7 +25,7 @@ from high_pair.formats.documents.paragraphs import (
     tabs_of,
     value_of,
 )
-from high_pair.formats.documents.runs import NOTE_NUMBER, PAGE_NUMBER, Fields, Piece, pieces_of
+from high_pair.formats.documents.runs import NOTE_NUMBER, Fields, Piece, pieces_of
 from high_pair.formats.documents.styles import Layer, StyleSheet, is_on, style_of
 from high_pair.formats.documents.table_styles import Spot, TableStyle, read_look
 from high_pair.formats.documents.tables import (
@@ -57,6 +57,7 @@ from high_pair.scene.flow import (
     FlowTable,
     Surface,
     unread,
+    with_runs,
 )
 from high_pair.scene.page import Figure, Item
 from high_pair.scene.paint import Fill
@@ -363,17 +364,17 @@ class BodyReader:
         kind = "footnotes" if local_name(piece.note) == "footnoteReference" else "endnotes"
         body = self.notes.get(kind, {}).get(piece.note.get(tag("w:id"), ""))
         self.counts.notes += 1
-        text = str(self.counts.notes)
+        count = self.counts.notes
         layers = self._layers(piece.run, around)
         own = address_below(address, r=piece.number)
-        run = self.shared.looks.run(text, layers, behind, own, piece.link)
+        run = self.shared.looks.run(str(count), layers, behind, own, piece.link)
         reader = self.note_readers.get(kind)
         if body is None or reader is None:
             return run, []
         reader.counts.notes = self.counts.notes
         words = "Footnote" if kind == "footnotes" else "Endnote"
-        place = Place(f"{words} {text}")
-        return run, [_with_number(block, text) for block in reader.blocks(body, place)]
+        place = Place(f"{words} {count}")
+        return run, list(with_sign(reader.blocks(body, place), NOTE_NUMBER, count))
 
     def _floats(self, drawing: Element) -> Iterator[Float]:
         if local_name(drawing) == "drawing":
@@ -558,42 +559,13 @@ def _contextual(previous: FlowParagraph | None, block: FlowParagraph) -> FlowPar
     return replace(block, before=-previous.after)
 
 
-def _with_number(block: Block, text: str) -> Block:
-    """Put a note's number in place of the sign that stands for it."""
-    if not isinstance(block, FlowParagraph):
-        return block
-    runs = tuple(
-        replace(run, text=run.text.replace(NOTE_NUMBER, text)) for run in block.paragraph.runs
-    )
-    return replace(block, paragraph=replace(block.paragraph, runs=runs))
+def with_sign(blocks: Iterable[Block], sign: str, number: int) -> tuple[Block, ...]:
+    """Put the number of a page or a note in place of the sign that stands for it."""
 
+    def change(run: Run) -> Run:
+        return replace(run, text=run.text.replace(sign, str(number))) if sign in run.text else run
 
-def numbered(blocks: Sequence[Block], page: int) -> tuple[Block, ...]:
-    """Put a page's number in place of the sign that stands for it."""
-
-    def run_of(run: Run) -> Run:
-        return replace(run, text=run.text.replace(PAGE_NUMBER, str(page)))
-
-    def block_of(block: Block) -> Block:
-        if isinstance(block, FlowParagraph):
-            paragraph = block.paragraph
-            if not any(PAGE_NUMBER in run.text for run in paragraph.runs):
-                return block
-            runs = tuple(run_of(run) for run in paragraph.runs)
-            return replace(block, paragraph=replace(paragraph, runs=runs))
-        rows = tuple(
-            replace(
-                row,
-                cells=tuple(
-                    replace(cell, blocks=tuple(block_of(each) for each in cell.blocks))
-                    for cell in row.cells
-                ),
-            )
-            for row in block.rows
-        )
-        return replace(block, rows=rows)
-
-    return tuple(block_of(block) for block in blocks)
+    return with_runs(blocks, change)
 
 
 def _border_room(edges: Edges) -> float:

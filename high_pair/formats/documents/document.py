@@ -10,11 +10,12 @@ from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.alternatives import chosen_children
 from high_pair.formats.document import BareDocument, PageInfo, Shown
-from high_pair.formats.documents.body import BodyReader, Package, Place, numbered
+from high_pair.formats.documents.body import BodyReader, Package, Place, with_sign
 from high_pair.formats.documents.colours import DocumentColours, read_mapping
 from high_pair.formats.documents.edits import apply
 from high_pair.formats.documents.looks import Behind, LookReader
 from high_pair.formats.documents.numbering import Numbering
+from high_pair.formats.documents.runs import PAGE_NUMBER
 from high_pair.formats.documents.styles import StyleSheet, is_on
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
@@ -200,7 +201,7 @@ class TextDocument(BareDocument):
                 use = "even"
             if use not in read:
                 read[use] = self._header(kind, use, members.get(f"{kind} {use}", ""))
-            return numbered(read[use], page)
+            return with_sign(read[use], PAGE_NUMBER, page)
 
         return blocks_for if any(key.startswith(kind) for key in members) else None
 

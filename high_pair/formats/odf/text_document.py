@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
@@ -18,9 +19,10 @@ from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.flow import flow_pages, with_count
 from high_pair.scene.addresses import Address, address_below, address_in, expand, span
-from high_pair.scene.flow import Block, Flow, FlowParagraph, Repeated, Section
+from high_pair.scene.flow import Flow, Repeated, Section, with_runs
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
+from high_pair.scene.text import Run
 
 KIND = "document"
 PLAIN_PAGE = (595.3, 841.9)
@@ -152,7 +154,7 @@ class OdfText(OdfDocument):
         member = self._file.styles_member
         reader = self._body_reader(self._file.common, member, scope)
         blocks = tuple(reader.blocks(element, Place(kind.capitalize(), Behind(paper))))
-        return lambda page: tuple(_numbered(block, page) for block in blocks)
+        return lambda page: with_runs(blocks, functools.partial(_numbered, page=page))
 
     def scene(self, page: int) -> Scene:
         """Describe a page."""
@@ -169,12 +171,6 @@ class OdfText(OdfDocument):
         return span([address_below(each, shade="") for each in runs]) if runs else None
 
 
-def _numbered(block: Block, page: int) -> Block:
+def _numbered(run: Run, page: int) -> Run:
     """Put a page's number where its field stands."""
-    if not isinstance(block, FlowParagraph):
-        return block
-    runs = tuple(
-        replace(run, text=str(page)) if run.field == "page-number" else run
-        for run in block.paragraph.runs
-    )
-    return replace(block, paragraph=replace(block.paragraph, runs=runs))
+    return replace(run, text=str(page)) if run.field == "page-number" else run

@@ -14,7 +14,7 @@ from high_pair.formats.location import Location, WebAddress, suffix_of
 MEMBER = "page"
 # The element, what of it, and whether it is about what lies behind that.
 _PLACE = re.compile(
-    r"(.+?)(/(?:text|value|picture|frame|border|focus)=\d+(?:-\d+)?|/icon=(1|fill|stroke))?"
+    r"(.+?)(/(?:text|value|picture|frame|border|focus)=\d+(?:-\d+)?|/icon=(?:1|(fill|stroke)))?"
     r"(?:/(?:laid|dim)=1)*",
     re.DOTALL,
 )
@@ -25,7 +25,7 @@ class PagePlace:
     """A place within a page, taken apart.
 
     selector: of its element, which may have slashes of its own; part: the step from there,
-    such as `/text=1`; icon: the property that an icon is drawn by.
+    such as `/text=1`; icon: the property that an icon is drawn by, empty where none is known.
     """
 
     selector: str
@@ -40,7 +40,7 @@ class PagePlace:
 
     @property
     def is_graphic(self) -> bool:
-        """Whether it is a control's border, its sign of focus, or an icon."""
+        """Whether it is a control's border, its sign of focus, or an icon drawn by a property."""
         return bool(self.icon) or self.part.startswith(("/border", "/focus"))
 
     @property

@@ -12,10 +12,11 @@ import subprocess
 import sys
 import tempfile
 import threading
+from dataclasses import asdict
 from pathlib import Path
 from typing import cast
 
-from high_pair.engine.protocol import Asked, Changes, Told
+from high_pair.engine.protocol import Changes, Told, Wanted
 from high_pair.engine.wire import Line, Silence, take_array
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.process.limits import (
@@ -85,7 +86,7 @@ class Engine:
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(process.pid, signal.SIGKILL)
 
-    def take(self, page: Asked, changes: Changes, states: bool) -> Told:
+    def take(self, page: Wanted, changes: Changes, states: bool) -> Told:
         """Have a page taken, with its paintings as arrays. Raises EngineProblem.
 
         states: also as its links and controls look on hover and the like.
@@ -94,8 +95,8 @@ class Engine:
             line = self._started()
             self._waiting, self._stopped = True, False
             try:
-                line.say({"do": "take", "page": page, "changes": changes, "states": states})
-                told = line.hear(float(page["limit"]) + BESIDES, self._look)
+                line.say({"do": "take", "page": asdict(page), "changes": changes, "states": states})
+                told = line.hear(page.limit + BESIDES, self._look)
             except Silence as silence:
                 gone = self._process is not None and self._process.poll() is not None
                 self._end()
@@ -122,11 +123,11 @@ class Engine:
             with contextlib.suppress(ProcessLookupError):
                 os.kill(process, signal.SIGKILL)
 
-    def frame_seconds(self, page: Asked) -> float:
+    def frame_seconds(self, page: Wanted) -> float:
         """Give the seconds in which the engine paints a page that was taken, once."""
         with self._lock:
             line = self._started()
-            line.say({"do": "frame", "page": page})
+            line.say({"do": "frame", "page": asdict(page)})
             return float(line.hear(BESIDES)["frame"])
 
     def _started(self) -> Line:

@@ -16,7 +16,7 @@ from typing import IO
 import numpy as np
 
 from high_pair.edits.kinds import Edit
-from high_pair.engine.protocol import Asked, Changes, RuleChange, Surface, Text, Told
+from high_pair.engine.protocol import Changes, RuleChange, Surface, Text, Told, Wanted
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.formats.document import BareDocument, PageInfo, Shown
 from high_pair.formats.kinds import CSS, DRAWING, PAGES
@@ -182,26 +182,26 @@ class WebFile(BareDocument):
 
     # Taking
 
-    def _asked(self, number: int) -> Asked:
+    def _wanted(self, number: int) -> Wanted:
         settings = self.settings
-        return {
-            "visit": self._visit,
-            "address": self.address,
-            "width": settings.widths[number],
-            "height": HEIGHT,
-            "dark": settings.dark,
-            "zoom": settings.zoom,
-            "limit": settings.limit,
-            "scripts": self._scripts,
-            "folders": self._folders(),
-            "drawing": self.drawing_size,
-        }
+        return Wanted(
+            self._visit,
+            self.address,
+            settings.widths[number],
+            HEIGHT,
+            settings.dark,
+            settings.zoom,
+            settings.limit,
+            self._scripts,
+            self._folders(),
+            self.drawing_size,
+        )
 
-    def _folders(self) -> list[str]:
+    def _folders(self) -> tuple[str, ...]:
         """List the folders from which the page may load: its own, and those that were allowed."""
         if self.path is None:
-            return []
-        return [str(self.path.resolve().parent), *self.settings.folders]
+            return ()
+        return (str(self.path.resolve().parent), *self.settings.folders)
 
     def _changes(self) -> Changes:
         mends = self._mends
@@ -237,7 +237,7 @@ class WebFile(BareDocument):
 
     def frame_seconds(self, page: int) -> float:
         """Give the seconds in which the engine alone paints a page once."""
-        return self._engine.frame_seconds(self._asked(page))
+        return self._engine.frame_seconds(self._wanted(page))
 
     def _taken(self, number: int) -> Taken:
         return self._shot(number)[0]
@@ -245,7 +245,7 @@ class WebFile(BareDocument):
     def _told(self, number: int, changes: Changes) -> Told:
         try:
             states = self.settings.states and not self._quick
-            return self._engine.take(self._asked(number), changes, states)
+            return self._engine.take(self._wanted(number), changes, states)
         except EngineProblem as problem:
             if problem.hung and self._scripts:
                 # What its scripts would have made of it is lost, and that is said.
