@@ -21,11 +21,13 @@ ROOT = Path(__file__).resolve().parent.parent
 BIN = Path(sys.executable).parent
 # How long each took the last time, where the environment is.
 TIMES = BIN.parent / "check-seconds.json"
+SCRIPTS = "high_pair/engine/scripts"
 LINTERS = {
     "ruff": [str(BIN / "ruff"), "check", "."],
     "ruff format": [str(BIN / "ruff"), "format", "--check", "."],
     "mypy": [str(BIN / "mypy")],
     "import-linter": [str(BIN / "lint-imports")],
+    "oxlint": [str(BIN / "oxlint"), "-c", f"{SCRIPTS}/.oxlintrc.json", "--deny-warnings", SCRIPTS],
 }
 # Those that take long anywhere come first where nothing is known yet: they drive the engine.
 LONG = ("tests.app.test_web_pages", "tests.app.test_window", "tests.formats.test_web_",

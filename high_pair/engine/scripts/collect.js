@@ -473,7 +473,7 @@
         const owner = factsOf(block, frame, facts);
         found.push(item(owner, "letter", node.data[start], { style: letter, words: boxes,
           look: lookOf(owner, letter, frame), suffix: "::first-letter", place: "first letter" }, frame));
-        const [, x, y, width] = boxes[0];
+        const [, x, , width] = boxes[0];
         rest = words.map((word, index) => index ? word
           : [word[0], x + width, word[2], Math.max(0, word[1] + word[3] - x - width), word[4]])
           .filter((word) => word[3] > 0);

@@ -123,7 +123,7 @@
     back = swap(custom);
     const behind = custom.length ? read() : asked.map(() => -1);
     back();
-    const inline = asked.map(([number, side], index) => {
+    const inline = asked.map(([number], index) => {
       if (decided[index] >= 0) return 0;
       for (let at = own.element(number); at; at = at.parentElement) {
         // A negative number: an attribute says it.
