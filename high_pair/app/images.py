@@ -8,9 +8,13 @@ from PySide6.QtGui import QImage
 
 from high_pair.colour.srgb import Bytes
 
-# The stripes that mark pixels: two of black, two of white, four left clear, slantwise, so
-# that they show on any picture and let it through.
-STRIPE_PERIOD, BLACK_TO, WHITE_TO = 8, 2, 4
+# The stripes that mark pixels, slantwise, so that they show on any picture and let it through: of
+# so many pixels
+STRIPE_PERIOD = 8
+# those before this one are black,
+BLACK_TO = 2
+# those before this one white, and the rest is left clear.
+WHITE_TO = 4
 
 
 def stripes_of(mask: NDArray[np.bool_]) -> QImage:

@@ -19,8 +19,11 @@ from high_pair.engine.protocol import Room, Text, Told
 from high_pair.engine.texts import boxes_of
 
 ATTRIBUTE = "hp-layer"
-# Boxes of lines that follow one another closely meet by less of their height, and at less width.
-SHARE, LEAST_WIDTH = 0.16, 3.0
+# Words lie over one another where their boxes share at least this part of the lower one's height:
+# those of lines that follow one another closely share less.
+SHARE = 0.16
+# And at least this width, in CSS pixels.
+LEAST_WIDTH = 3.0
 # What lies in so many layers hardly anybody reads.
 MOST_LAYERS = 4
 # In regions of these kinds lies more than the text itself.
@@ -31,14 +34,19 @@ EVERYWHERE = (-math.inf, -math.inf, math.inf, math.inf)
 # Where a word's boxes hold so much ink of others as its own, they lie over it in part.
 MIXED = 0.15
 INK = "rgb({} {} {})!important".format(*ONE)
-INKED_LOOK, IN_DRAWINGS = f"-webkit-text-fill-color:{INK}", f"fill:{INK}"
+INKED_LOOK = f"-webkit-text-fill-color:{INK}"
+IN_DRAWINGS = f"fill:{INK}"
 FILLED_LOOK = f"background:{INK};background-clip:border-box!important"
-# Least ink by which a text shows, of `paintings.FULL`, and in how many pixels.
-INKED, LEAST_PIXELS = 32, 3
+# Least ink by which a text shows, of `paintings.FULL`.
+INKED = 32
+# And in how many pixels.
+LEAST_PIXELS = 3
 EXEMPT = ("invisible", "transparent")
 
-# What lies nearer to a word's side than this doesn't go through it; of so many others at most.
-LEAST_CUT, MOST_OTHERS = 2.0, 3000
+# What lies nearer to a word's side than so many CSS pixels doesn't go through it.
+LEAST_CUT = 2.0
+# Other things with which a word is compared at most.
+MOST_OTHERS = 3000
 
 # A word: its text, and its place among that one's boxes.
 Word = tuple[Text, int]

@@ -49,9 +49,10 @@ ABORTED = -3
 FAULT = "high-pair-fault: "
 # Running text is where it was sent within so many seconds.
 ARRIVING = 0.1
-# A script of ours that has no answer by then stands behind one of the page's that has no end,
-# or a page is so large that it had better end.
-LEAST_ANSWER, MOST_ANSWER = 4.0, 25.0
+# Seconds in which a script of ours has to answer, by the page's own limit: later it stands behind
+# one of the page's that has no end, or the page is so large that it had better end.
+LEAST_ANSWER = 4.0
+MOST_ANSWER = 25.0
 
 
 class PageProblem(Exception):

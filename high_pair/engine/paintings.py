@@ -50,14 +50,20 @@ BARELESS = "[hp-bar],[hp-bar] *{opacity:0!important}"
 ONE, OTHER = (3, 250, 131), (251, 4, 129)
 # Nearer to that colour than this, in every channel, ink can't be told from its backdrop.
 TOO_NEAR = 48
-# Paint that changes a pixel by so many levels is no rounding; a shadow that does, no mere breath.
-PLAINLY, SHADOW = 24, 48
-# One pixel of so many is looked at, in both directions, and so many found are more than chance.
-SAMPLED, VEILED = 3, 6
+# Levels of 255 by which paint has to change a pixel to be no rounding.
+PLAINLY = 24
+# And a shadow, to be no mere breath.
+SHADOW = 48
+# One pixel of so many is looked at, in both directions.
+SAMPLED = 3
+# So many found there are more than chance.
+VEILED = 6
 # What paintings of parts may hold together.
 MOST_TILE_PIXELS = 24_000_000
-# A pixel that is ink through and through, and one of a letter that has colours of its own.
-FULL, OWN_COLOURS = 250, 255
+# A pixel that is ink through and through.
+FULL = 250
+# A pixel of a letter that has colours of its own.
+OWN_COLOURS = 255
 
 
 def inked(levels: tuple[int, int, int]) -> str:

@@ -46,8 +46,10 @@ TRIES = 3
 BESIDE = 40.0
 # Seconds in which scrollers are painted; what is left by then isn't.
 SCROLLING = 15.0
-# Places of scrollers that are looked at, in one and in all.
-MOST_STEPS, MOST_PLACES = 40, 120
+# Places to which one scroller is scrolled at most.
+MOST_STEPS = 40
+# Places of all scrollers that are painted at most.
+MOST_PLACES = 120
 
 
 def _under_bars(taken: Taken) -> None:

@@ -45,8 +45,10 @@ LOOK: tuple[LookName, ...] = ("colour", "opacity", "size", "weight")
 NOISE = 2
 # Where there is no ink, what differs by more than this is another backdrop.
 PLAINLY = 8
-# Ink nearly through and through, of FULL; most of a word's.
-INKED, MOSTLY = 225, 0.5
+# Ink nearly through and through, of FULL.
+INKED = 225
+# The share of a word's ink that is most of it.
+MOSTLY = 0.5
 
 
 def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) -> None:

@@ -32,8 +32,10 @@ from high_pair.engine.protocol import Text
 from high_pair.engine.texts import boxes_of
 
 ATTRIBUTE = "hp-veil"
-# More than this comes through of what nothing lies over, and less than this shows nothing.
-NEARLY_ALL, NEARLY_NONE = 0.97, 0.02
+# Shares of a text's ink that come through: from this one on nothing lies over it,
+NEARLY_ALL = 0.97
+# and up to this one nothing of it shows.
+NEARLY_NONE = 0.02
 # Least ink that tells how much comes through, of FULL.
 INKED = 8
 

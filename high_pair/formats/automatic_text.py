@@ -11,8 +11,10 @@ from high_pair.scene.paint import BLACK, WHITE, Colour
 
 # Lumas of 0 to 255. OpenDocument text is white up to this one.
 TURNS_IN_ODF = 62
-# Text is surely white up to this luma, and surely black from the other one on.
-SURELY_DARK, SURELY_LIGHT = 60, 130
+# Text is surely white up to this luma,
+SURELY_DARK = 60
+# and surely black from this one on.
+SURELY_LIGHT = 130
 
 
 def luma_of(backdrop: Colour) -> int:

@@ -43,8 +43,10 @@ _GROUPED = re.compile(r"[0#?],[0#?]")
 FIRST_DAY = datetime(1899, 12, 30)
 FIRST_DAY_1904 = datetime(1904, 1, 1)
 LAST_DAY = datetime(9999, 12, 31)
-# No program writes a longer code, nor divides by a thousand more often.
-LONGEST_CODE, MOST_SCALED = 255, 20
+# No program writes a longer code,
+LONGEST_CODE = 255
+# nor one that divides by a thousand more often.
+MOST_SCALED = 20
 
 
 @dataclass(frozen=True)

@@ -43,8 +43,10 @@ DAMAGE = (
     MemoryError,
     Image.DecompressionBombError,
 )
-# EXIF 2.32, 4.6.4: from the fifth on, rows and columns are exchanged.
-ORIENTATION, FIRST_ON_ITS_SIDE = 0x0112, 5
+# EXIF 2.32, 4.6.4: the tag of a picture's orientation.
+ORIENTATION = 0x0112
+# The first of its values by which rows and columns are exchanged.
+FIRST_ON_ITS_SIDE = 5
 
 Kept = TypeVar("Kept")
 

@@ -19,8 +19,10 @@ from high_pair.scene.overlay import Overlay, pixel_centres
 from high_pair.wcag.verdicts import Verdict
 
 # Another program, or another version of one, sets letters a little elsewhere and a little
-# larger: where what is behind them varies, a mend is to hold so far round them too.
-MARGIN_PIXELS, MARGIN_GROWTH = 2.0, 1.1
+# larger: where what is behind them varies, a mend is to hold so many pixels round them too,
+MARGIN_PIXELS = 2.0
+# and where they are so many times as large.
+MARGIN_GROWTH = 1.1
 
 
 @dataclass(frozen=True)

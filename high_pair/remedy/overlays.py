@@ -35,8 +35,11 @@ from high_pair.scene.text import Align, Anchor, TextBlock
 from high_pair.wcag.criteria import Subject
 
 BLACK, WHITE = (0, 0, 0), (255, 255, 255)
-# A plate leaves so much room round the ink, in ems, and has corners so round.
-ROOM_ACROSS, ROOM_DOWN, ROUNDING = 0.4, 0.3, 0.2
+# Room that a plate leaves round the ink, in ems.
+ROOM_ACROSS = 0.4
+ROOM_DOWN = 0.3
+# The radius of its corners, in ems.
+ROUNDING = 0.2
 # By so much of its width a text may be wider where its font is another one.
 WIDER = 0.12
 # What of that it grows to the left.
@@ -46,13 +49,16 @@ LINE = 1.2
 ABOVE_OF_A_LINE = {Anchor.TOP: 0.0, Anchor.MIDDLE: 0.5, Anchor.BOTTOM: 1.0}
 # A soft plate fades over so many ems.
 FEATHER = 0.9
-# A plate is the fill of its text's own shape where that is at most so much larger, and leaves at
-# least so much room round the ink, in ems.
-MOST_OF_ROOM, LEAST_ROOM = 1.8, 0.1
+# A plate is the fill of its text's own shape where that covers at most so many times as much,
+MOST_OF_ROOM = 1.8
+# and leaves at least so much room round the ink, in ems.
+LEAST_ROOM = 0.1
 # A transform whose parts differ less from a turn's is one.
 INEXACT = 1e-3
-# A ramp fades over at least so much of its way, and is gone before this share of it.
-LEAST_FADE, GONE = 0.25, 0.97
+# A ramp fades over at least this share of its way,
+LEAST_FADE = 0.25
+# and is gone before this share of it.
+GONE = 0.97
 # Text that takes up more of the way than this leaves a ramp no room to fade.
 MOST_FULL = 0.7
 MAIN_COLOURS = 12

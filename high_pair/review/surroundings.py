@@ -27,12 +27,15 @@ from high_pair.scene.page import Figure, Picture, extent
 from high_pair.scene.paint import Colour
 from high_pair.scene.painted import PaintedSurface, PaintedText
 from high_pair.scene.text import TextBlock
-from high_pair.wcag.criteria import SizeClass, Subject
+from high_pair.wcag.criteria import (
+    LARGE_BOLD_FROM_POINTS,
+    LARGE_FROM_POINTS,
+    SizeClass,
+    Subject,
+)
 from high_pair.wcag.verdicts import Verdict
 
 Levels = tuple[int, int, int]
-# WCAG 2.2, definition of large scale: 18 pt, or 14 pt when bold.
-LARGE, LARGE_BOLD = 18.0, 14.0
 # Smaller text than this isn't made large-scale: that would be another design.
 LEAST_GROWN = 0.75
 # What a text's height may pass its box by and still fit, in points: rounding.
@@ -189,17 +192,18 @@ def restyles_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) -> 
     """Propose bold, or the next size that is large-scale, where that alone passes and fits."""
     if pair.size_class is SizeClass.LARGE or pair.ratio is None or pair.id not in page.places:
         return []
-    _, enough = required_ratio(Subject.TEXT, LARGE, pair.weight, asked.level)
+    _, enough = required_ratio(Subject.TEXT, LARGE_FROM_POINTS, pair.weight, asked.level)
     if pair.ratio < enough:
         return []
     found = []
-    if not pair.bold and pair.size >= LARGE_BOLD:
+    if not pair.bold and pair.size >= LARGE_BOLD_FROM_POINTS:
         found.append(Restyled(pair.address, None, True, pair.ratio, enough))
-    size = LARGE_BOLD if pair.bold else LARGE
+    size = LARGE_BOLD_FROM_POINTS if pair.bold else LARGE_FROM_POINTS
     if pair.size >= size * LEAST_GROWN:
         found.append(Restyled(pair.address, size, None, pair.ratio, enough))
-    if not pair.bold and LARGE_BOLD * LEAST_GROWN <= pair.size < LARGE_BOLD:
-        found.append(Restyled(pair.address, LARGE_BOLD, True, pair.ratio, enough))
+    bold = LARGE_BOLD_FROM_POINTS
+    if not pair.bold and bold * LEAST_GROWN <= pair.size < bold:
+        found.append(Restyled(pair.address, bold, True, pair.ratio, enough))
     return [done for each in found if (done := _fitting(each, pair, page, asked, trial))]
 
 

@@ -15,8 +15,10 @@ from high_pair.scene.paint import Colour
 from high_pair.scene.text import Run
 
 PixelBox = tuple[int, int, int, int]
-# What `Painting.coverage` holds for ink through and through, and for a letter of its own colours.
-FULL, OWN_COLOURS = 250, 255
+# What `Painting.coverage` holds for ink through and through,
+FULL = 250
+# and for a letter that has colours of its own.
+OWN_COLOURS = 255
 
 
 @dataclass(frozen=True, eq=False)

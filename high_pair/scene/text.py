@@ -161,7 +161,10 @@ class TextBlock:
 
 
 # What no page of a person's has in one paragraph; laying it out takes minutes.
-MOST_LETTERS, MOST_IN_WORD, MOST_TABS, MOST_BREAKS = 100_000, 20_000, 2_000, 5_000
+MOST_LETTERS = 100_000
+MOST_IN_WORD = 20_000
+MOST_TABS = 2_000
+MOST_BREAKS = 5_000
 MOST_RUNS = 10_000
 # So many letters stand for such a paragraph.
 KEPT_OF_ABSURD = 400

@@ -17,8 +17,10 @@ from high_pair.scene.geometry import Box, box_round_boxes
 from high_pair.scene.text import Align, Anchor, Paragraph, Spacing, TabStop, TextBlock
 
 TICK = 4.0
-# Where a line of a stated height has its baseline, as a share of it, and half a capital's height.
-BASELINE, HALF_CAPITAL = 0.72, 0.33
+# Where a line of a stated height has its baseline, as a share of it.
+BASELINE = 0.72
+# Half a capital's height, as a share of the size.
+HALF_CAPITAL = 0.33
 OPPOSITE = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}
 _POSITIONS = {"l": "left", "r": "right", "t": "top", "b": "bottom"}
 

@@ -12,8 +12,10 @@ from high_pair.formats.charts.data import value_of
 from high_pair.formats.xml import Element, child, number
 from high_pair.scene.geometry import Box
 
-# How wide a letter is, and how high a line, in shares of the size of its text.
-LETTER, LINE = 0.55, 1.2
+# How wide a letter is, as a share of the size of its text.
+LETTER = 0.55
+# And how high a line.
+LINE = 1.2
 PADDING = 6.0
 # How far the plot's own edge may reach out of it, in points.
 EDGE = 2.0

@@ -69,8 +69,10 @@ SURFACE = "a picture in a chart isn't painted yet"
 TITLE_GROWTH = 1.2
 # §21.2.2.107: the size of an automatic marker, in points.
 MARKER = 5
-# The side of a legend's samples, and the room beside them, in sizes of its text.
-SAMPLE, SAMPLE_ROOM = 0.6, 1.2
+# The side of a legend's samples, in sizes of its text.
+SAMPLE = 0.6
+# A sample with the room beside it, in the same.
+SAMPLE_ROOM = 1.2
 MOST_ENTRIES = 100
 
 

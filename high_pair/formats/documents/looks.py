@@ -19,7 +19,10 @@ from high_pair.scene.addresses import address_in
 from high_pair.scene.paint import BLACK, WHITE, Colour, Fill
 from high_pair.scene.text import Decider, Run
 
-RAISED, RAISED_SIZE = 0.33, 2 / 3
+# How far raised text is raised, as a share of its size.
+RAISED = 0.33
+# And how much of its size it has.
+RAISED_SIZE = 2 / 3
 AUTOMATIC = "automatic: dark on light, light on dark"
 UNSURE = (
     "its colour is automatic, black or white by what is behind it, and on this backdrop "

@@ -47,8 +47,10 @@ KNOWN = frozenset(
 )
 _FUNCTION = re.compile(r"([A-Za-z_][\w.]*)\s*\(")
 _WORDS = re.compile(r'"(?:[^"]|"")*"')
-# So deep a formula's brackets may stand in one another, and signs before a value follow.
-MOST_OPEN, MOST_SIGNS = 40, 20
+# So deep a formula's brackets may stand in one another.
+MOST_OPEN = 40
+# So many signs may stand before one value.
+MOST_SIGNS = 20
 _SIGNS = re.compile(rf"[-+\s]{{{MOST_SIGNS},}}")
 # A rule for many cells, each of which reads much, isn't worked out.
 MOST_READ = 2_000_000

@@ -17,8 +17,12 @@ from high_pair.scene.grid import MOST_COLUMNS, Area
 
 Floats = NDArray[np.float64]
 
-# A line's height and a letter's width, in sizes of the font; room at both sides, in points.
-LINE, LETTER, ROOM = 1.25, 0.52, 6.0
+# A line's height, in sizes of the font.
+LINE = 1.25
+# A letter's width, in the same.
+LETTER = 0.52
+# Room at both sides of a cell's text together, in points.
+ROOM = 6.0
 HIGHEST = 409.0
 # Of more cells whose text wraps, the rest counts as one line.
 MOST_WRAPPED = 20_000

@@ -65,8 +65,10 @@ IN_TREE = (
     "It stands in a frame or a shadow tree, which a style sheet of the page doesn't reach: change "
     "it where that is made."
 )
-# Ink that no word has counts from so many pixels; letters may pass their boxes by so much.
-LEAST_STRAY, OVERHANG = 40, 0.4
+# Pixels of ink that no word has, from which on it counts.
+LEAST_STRAY = 40
+# The share of their size by which letters may pass their boxes.
+OVERHANG = 0.4
 MOST_STRAY = 40
 STRAY_ROOM = 8
 SAID = {
