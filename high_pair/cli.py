@@ -44,7 +44,7 @@ FORMS = ("json", "table")
 SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
 # Letters of a text that is named in a message.
 LEFT_WIDTH = 40
-COMMANDS = ("review", "measure", "remedy", "demo", "window")
+COMMANDS = ("review", "measure", "remedy", "colours", "demo", "window")
 PROGRESS_AFTER_SECONDS = 1.0
 
 EXAMPLES = """\
@@ -59,6 +59,9 @@ examples:
                                               mend what falls short, in a copy
   high-pair remedy briefing.pptx -o better.pptx --prefer overlay --keep "#16242D"
                                               choose what is changed, and what isn't
+  high-pair colours briefing.pptx             the colours of its theme, and which of them meet
+  high-pair colours tokens.json --wanted text sand --mend -o better.json
+                                              settle a set of colours
   high-pair review times.html --widths 320,1280
                                               a web page, narrow and wide
   high-pair review http://localhost:8000/     likewise one that is served
@@ -171,6 +174,41 @@ def build_parser() -> argparse.ArgumentParser:
     _add_wishes(remedy)
     remedy.add_argument("--format", choices=FORMS, default="table", help="of the outcome (table)")
     _add_web(remedy)
+
+    colours = commands.add_parser(
+        "colours",
+        help="report the colours of a theme or a set file, and settle them all at once",
+        description="Report the colours that a file decides together: the theme of slides, "
+        "documents and workbooks, or a set file (design tokens as .json, custom properties in "
+        ".css, palettes as .gpl). Which of them meet is told by the pages. With --mend they are "
+        "moved in lightness, the least in all, until every pair has its ratio.",
+    )
+    _complete(colours.add_argument("path", metavar="SOURCE", type=Path, help="the file"), "FILE")
+    _add_level(colours)
+    colours.add_argument("--format", choices=FORMS, default="table", help="of the report (table)")
+    colours.add_argument(
+        "--mend",
+        choices=("texts", "backdrops", "both"),
+        nargs="?",
+        const="both",
+        help="settle the set, by moving texts, backdrops or both (both)",
+    )
+    colours.add_argument(
+        "--leave",
+        nargs="+",
+        default=[],
+        metavar="NAME",
+        help="colours that stay as they are",
+    )
+    colours.add_argument(
+        "--wanted",
+        nargs=2,
+        action="append",
+        default=[],
+        metavar=("TEXT", "BACKDROP"),
+        help="a pair that has to pass, though no page has it; may be repeated",
+    )
+    _add_output(colours, "with --mend: the copy, or the set file, to write", False)
 
     window = commands.add_parser("window", help="open the window, with files if any are given")
     _add_paths(window, "*")
@@ -492,6 +530,31 @@ def run_remedy(arguments: argparse.Namespace) -> int:
     return SHORT if mended.short or mended.passing < mended.changed else DONE
 
 
+def run_colours(arguments: argparse.Namespace) -> int:
+    """Report a file's sets of colours, and mend them."""
+    from high_pair.review import in_processes
+
+    path, target = arguments.path, arguments.output
+    if target is not None:
+        if arguments.mend is None:
+            _say("-o writes a mended set: say --mend as well.")
+            return WRONG
+        refuse_source(target, [path])
+    wishes = in_processes.SetWishes(
+        arguments.format,
+        arguments.mend,
+        tuple(arguments.leave),
+        tuple((text, backdrop) for text, backdrop in arguments.wanted),
+        target,
+    )
+    wanted = in_processes.ToReview(path, WEB, arguments.level)
+    text, short, words = in_processes.report_colours(wanted, wishes, _Progress(path))
+    if words:
+        _say(words)
+    _put(text, as_utf8=arguments.format == "json")
+    return SHORT if short else DONE
+
+
 def run_window(paths: Sequence[Location], demo: bool = False) -> int:
     """Open the window."""
     try:
@@ -536,6 +599,8 @@ def _run(words: Sequence[str]) -> int:
         return run_review(parsed)
     if parsed.command == "measure":
         return run_measure(parsed)
+    if parsed.command == "colours":
+        return run_colours(parsed)
     if parsed.command == "remedy":
         return run_remedy(parsed)
     return run_window(getattr(parsed, "paths", ()), parsed.command == "demo")

@@ -11,6 +11,7 @@ from typing import Protocol, runtime_checkable
 from high_pair.edits.kinds import Edit, MarkText
 from high_pair.formats.web.settings import WebSettings
 from high_pair.raster.pictures import Pictures
+from high_pair.scene.colour_set import ColourSet
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.text import Decider
@@ -128,6 +129,12 @@ class Document(Protocol):
     def colours(self, page: int) -> tuple[tuple[int, int, int], ...]:
         """List the file's own colours for a page, such as the theme's; 8-bit."""
 
+    def colour_sets(self) -> tuple[ColourSet, ...]:
+        """List the sets of colours that the file decides in one place, such as its themes.
+
+        Each colour has the address of an edit that changes it; pairs aren't known yet.
+        """
+
     def save(self, target: Path) -> None:
         """Write the document with its edits. Raises UnwritableFile."""
 
@@ -179,6 +186,10 @@ class BareDocument:
 
     def colours(self, _page: int) -> tuple[tuple[int, int, int], ...]:
         """It has no theme."""
+        return ()
+
+    def colour_sets(self) -> tuple[ColourSet, ...]:
+        """It decides no colours together."""
         return ()
 
 

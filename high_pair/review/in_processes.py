@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from high_pair.remedy.wishes import Wishes
 
 STEPS = "high_pair.review.steps:"
+SET_STEP = "high_pair.review.set_steps:colours"
 Progress = Callable[[int, int], None]
 # Looking for remedies tries many changes, and may use so much more than measuring does.
 TRYING = 20.0
@@ -87,6 +88,22 @@ class MendedFile:
         }
 
 
+@dataclass(frozen=True)
+class SetWishes:
+    """What is wished of a file's sets.
+
+    form: of the report; mends: what is moved to mend them, None to leave them as they are;
+    leave: names of colours that don't move; wanted: pairs of names, text and backdrop;
+    target: where the file with the mended set is written.
+    """
+
+    form: str = "table"
+    mends: str | None = None
+    leave: tuple[str, ...] = ()
+    wanted: tuple[tuple[str, str], ...] = ()
+    target: Path | None = None
+
+
 def get_ready_for(locations: Iterable[Location]) -> None:
     """Start the server of processes with what reads these, which loads while we go on."""
     get_ready(("high_pair.review.steps", *modules(suffix_of(each) for each in locations)))
@@ -114,6 +131,18 @@ def mend(wanted: ToReview, target: Path, wishes: Wishes, progress: Progress) -> 
         return found
 
 
+def report_colours(
+    wanted: ToReview, wishes: SetWishes, progress: Progress
+) -> tuple[str, bool, str]:
+    """Report a file's sets; see `set_steps.colours`. Raises FileProblem."""
+    with _Work(wanted) as work:
+        found: tuple[str, bool, str] = work.call(
+            SET_STEP, wanted.path, wanted.web, wanted.level, wishes,
+            times=TRYING, told=progress,
+        )  # fmt: skip
+        return found
+
+
 def write_report(form: str, level: str, files: Sequence[ReviewedFile]) -> str:
     """Give the report of several files. Raises HighPairError."""
     host = Host()
@@ -125,6 +154,10 @@ def write_report(form: str, level: str, files: Sequence[ReviewedFile]) -> str:
     finally:
         host.close()
     return text
+
+
+def _nobody(*_: object) -> None:
+    """Nobody is told how far it is."""
 
 
 class _Work:
@@ -141,14 +174,24 @@ class _Work:
     def __exit__(self, *_: object) -> None:
         self._pool.close()
 
-    def call(self, step: str, *arguments: object, times: float = 1.0) -> Any:
-        """Have a step done in the first process. Raises FileProblem."""
-        return self._call(self._pool.first, step, *arguments, times=times)
+    def call(
+        self, step: str, *arguments: object, times: float = 1.0, told: Callable[..., None] = _nobody
+    ) -> Any:
+        """Have a step done in the first process. told: how far it is. Raises FileProblem."""
+        return self._call(self._pool.first, step, *arguments, times=times, told=told)
 
-    def _call(self, host: Host, step: str, *arguments: object, times: float = 1.0) -> Any:
+    def _call(
+        self,
+        host: Host,
+        step: str,
+        *arguments: object,
+        times: float = 1.0,
+        told: Callable[..., None] = _nobody,
+    ) -> Any:
         path = self._wanted.path
         try:
-            return host.call(STEPS + step, *arguments, budget=budget_for(path, times))
+            name = step if ":" in step else STEPS + step
+            return host.call(name, *arguments, budget=budget_for(path, times), told=told)
         except CallProblem as problem:
             raise UnreadableFile(name_of(path), f"it {problem}.") from problem
 

@@ -42,7 +42,8 @@ class _Opened:
     boxes: int
 
 
-def _opened(call: Call, path: Location, web: WebSettings, find_text: bool) -> _Opened:
+def opened(call: Call, path: Location, web: WebSettings, find_text: bool) -> _Opened:
+    """Give the file that is open in this process, opened first if it isn't."""
     found: _Opened | None = call.kept.get(OPEN)
     if found is None:
         call.on_stop = interrupt_engines
@@ -65,18 +66,18 @@ def begin(call: Call, path: Location, web: WebSettings, find_text: bool) -> tupl
     find_text: boxes are drawn round text that is found in pictures; raises NoFinder
     where that can't be done. Raises UnreadableFile.
     """
-    opened = _opened(call, path, web, find_text)
-    return len(opened.document.pages), not opened.boxes and isinstance(path, Path)
+    found = opened(call, path, web, find_text)
+    return len(found.document.pages), not found.boxes and isinstance(path, Path)
 
 
 def page(
     call: Call, path: Location, web: WebSettings, find_text: bool, number: int, level: str
 ) -> bytes:
     """Measure a page, from 0; gives a `PageReview` for `report` or `remedy`."""
-    opened = _opened(call, path, web, find_text)
-    if version_of(path) != opened.version:
+    found = opened(call, path, web, find_text)
+    if version_of(path) != found.version:
         raise UnreadableFile(name_of(path), "it changed while it was read. Try again.")
-    return pickle.dumps(review_page(opened.document, number, Asked(Level(level), COVERAGE)))
+    return pickle.dumps(review_page(found.document, number, Asked(Level(level), COVERAGE)))
 
 
 def _pages(data: Sequence[bytes]) -> list[PageReview]:

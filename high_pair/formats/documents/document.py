@@ -17,6 +17,7 @@ from high_pair.formats.documents.looks import Behind, LookReader
 from high_pair.formats.documents.numbering import Numbering
 from high_pair.formats.documents.runs import PAGE_NUMBER
 from high_pair.formats.documents.styles import StyleSheet, is_on
+from high_pair.formats.drawing.colour_sets import theme_set
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -34,6 +35,7 @@ from high_pair.formats.xml import (
 )
 from high_pair.raster.flow import FlowedPage, flow_pages, with_count
 from high_pair.scene.addresses import Address, address_below, expand, member_of, span
+from high_pair.scene.colour_set import ColourSet
 from high_pair.scene.flow import Block, Flow, Repeated, Section
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
@@ -246,6 +248,11 @@ class TextDocument(BareDocument):
         """List the theme's colours."""
         scheme = self._shared.colours.scheme
         return tuple(dict.fromkeys(colour.levels for colour in scheme.values()))
+
+    def colour_sets(self) -> tuple[ColourSet, ...]:
+        """Give the theme's set."""
+        theme = self._file.store.shared(self._main.target("theme"))
+        return () if theme is None else (theme_set(theme.member, theme.root, self.name),)
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""

@@ -7,7 +7,7 @@ Source: ECMA-376 Part 1 §20.1.2.3 (colours), §20.1.6.2 (the theme's scheme),
 from __future__ import annotations
 
 import colorsys
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from high_pair.colour.srgb import bytes_of, from_bytes
@@ -178,18 +178,27 @@ def resolve(element: Element | None, palette: Palette) -> Colour | None:
         return None
     form = _FORMS.get(local_name(element))
     base = form(element, palette) if form else None
-    if base is None:
-        return None
-    steps = [each for each in children(element) if local_name(each) in TRANSFORMS]
+    return None if base is None else transformed(base, steps_of(element))
+
+
+def steps_of(element: Element) -> tuple[tuple[str, float], ...]:
+    """List a colour element's transforms in document order: names and values, hues in turns."""
+    found = []
+    for step in children(element):
+        name, value = local_name(step), step.get("val")
+        if name in HUES:
+            found.append((name, number(value) / UNITS_OF_A_TURN))
+        elif name in TRANSFORMS:
+            found.append((name, share(value)))
+    return tuple(found)
+
+
+def transformed(base: Colour, steps: Sequence[tuple[str, float]]) -> Colour:
+    """Carry transforms out on a colour, one after another; see `steps_of`."""
     if not steps:
         return base
     mixing = Mixing(linear_of(base.rgb), base.opacity)
-    for step in steps:
-        name = local_name(step)
-        if name in HUES:
-            value = number(step.get("val")) / UNITS_OF_A_TURN
-        else:
-            value = share(step.get("val"))
+    for name, value in steps:
         mixing = TRANSFORMS[name](mixing, value)
     return Colour(*encoded_of(mixing.linear), mixing.opacity)
 

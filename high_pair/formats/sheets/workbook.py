@@ -10,6 +10,7 @@ from pathlib import Path
 from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import SHOWN_HEIGHT, SHOWN_WIDTH, BareDocument, PageInfo, Shown
+from high_pair.formats.drawing.colour_sets import theme_set
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -43,6 +44,7 @@ from high_pair.formats.xml import (
     tag,
 )
 from high_pair.scene.addresses import expand, member_of
+from high_pair.scene.colour_set import ColourSet
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
 
@@ -328,6 +330,11 @@ class Workbook(BareDocument):
         """List the theme's colours."""
         scheme = self._theme.scheme
         return tuple(dict.fromkeys(colour.levels for colour in scheme.values()))
+
+    def colour_sets(self) -> tuple[ColourSet, ...]:
+        """Give the theme's set."""
+        theme = self._file.store.shared(self._place.theme)
+        return () if theme is None else (theme_set(theme.member, theme.root, self.name),)
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""

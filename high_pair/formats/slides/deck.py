@@ -9,6 +9,7 @@ from pathlib import Path
 from high_pair.edits.kinds import Edit, LayOver, TakeOff
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import BareDocument, PageInfo
+from high_pair.formats.drawing.colour_sets import theme_set
 from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -30,6 +31,7 @@ from high_pair.formats.xml import (
     whole,
 )
 from high_pair.scene.addresses import member_of
+from high_pair.scene.colour_set import ColourSet
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
 from high_pair.scene.text import Decider
@@ -150,6 +152,21 @@ class Deck(BareDocument):
         """List the theme's colours for a slide."""
         parts = slide_parts(self._file.store, self._presentation, self._members[page])
         return tuple(dict.fromkeys(colour.levels for colour in parts.palette.scheme.values()))
+
+    def colour_sets(self) -> tuple[ColourSet, ...]:
+        """List the themes that slides follow, with the shades that are derived there."""
+        store = self._file.store
+        found: dict[str, dict[str, Setting]] = {}
+        for member in self._members:
+            parts = slide_parts(store, self._presentation, member)
+            if parts.theme_member:
+                found.setdefault(parts.theme_member, {})[member] = parts
+        sets = []
+        for member, settings in found.items():
+            theme = store.shared(member)
+            if theme is not None:
+                sets.append(theme_set(theme.member, theme.root, self.name, settings.values()))
+        return tuple(sets)
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""

@@ -61,6 +61,11 @@ def _rules(nodes: list[ast.Node], depth: int = 0) -> Iterator[ast.QualifiedRule]
             yield from _rules(inner, depth + 1)
 
 
+def style_rules(text: str) -> Iterator[ast.QualifiedRule]:
+    """Give the style rules of a sheet in order, those within others too."""
+    return _rules(tinycss2.parse_stylesheet(text, True, True))
+
+
 def find(text: str, selector: str, nth: int, prop: str) -> Found | None:
     """Find a declaration's value: of the nth rule, from 0, with a selector. None if it isn't there.
 
@@ -68,7 +73,7 @@ def find(text: str, selector: str, nth: int, prop: str) -> Found | None:
     """
     wanted, seen = plain_selector(selector), 0
     lines = _Lines(text)
-    for rule in _rules(tinycss2.parse_stylesheet(text, True, True)):
+    for rule in style_rules(text):
         if plain_selector(tinycss2.serialize(rule.prelude)) != wanted:
             continue
         if seen < nth:

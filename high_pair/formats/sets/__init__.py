@@ -1,0 +1,1 @@
+"""Sets of colours as files of their own: design tokens, custom properties, palettes."""
