@@ -12,6 +12,7 @@ import subprocess
 import sys
 import tempfile
 import threading
+import time
 from dataclasses import asdict
 from pathlib import Path
 from typing import cast
@@ -29,6 +30,8 @@ from high_pair.process.limits import (
 # Beyond a page's own limit: starting the engine, painting, scrolling, forcing states.
 BESIDES = 90.0
 FILES, WEB = "files", "web"
+# How often the engine's processes are listed anew; what they hold is looked at more often.
+LIST_SECONDS = 0.5
 
 
 class EngineProblem(HighPairError):
@@ -53,6 +56,9 @@ class Engine:
         self._folder: Path | None = None
         self._users = 0
         self._waiting = self._stopped = False
+        # The engine's processes, and when they were listed.
+        self._members: tuple[int, ...] = ()
+        self._listed = 0.0
         atexit.register(self._end)
 
     @property
@@ -118,7 +124,13 @@ class Engine:
 
     def _look(self) -> None:
         """End a process of the engine's that holds too much memory; the page then has an error."""
-        process, held = largest(group_of(self.group)) if self.group else (0, 0)
+        now = time.monotonic()
+        if now > self._listed + LIST_SECONDS:
+            # Finding out which processes of the machine are the engine's takes far longer than
+            # asking those what they hold.
+            self._members = tuple(group_of(self.group)) if self.group else ()
+            self._listed = now
+        process, held = largest(self._members)
         if held > (MOST_PAINTING if process == self.group else ENDED_FROM):
             with contextlib.suppress(ProcessLookupError):
                 os.kill(process, signal.SIGKILL)
@@ -135,6 +147,7 @@ class Engine:
             return self._line
         self._end()
         self._folder = Path(tempfile.mkdtemp(prefix="high-pair-"))
+        self._members, self._listed = (), 0.0
         environment = {
             **os.environ,
             "PYTHONPATH": os.pathsep.join(p for p in sys.path if p),
