@@ -20,12 +20,12 @@ from numpy.typing import NDArray
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array
 
-from high_pair.colour.difference import ciede2000
+from high_pair.colour.difference import ciede2000, ciede2000_of_lab, cielab_of
 from high_pair.colour.gamut import into_srgb
 from high_pair.colour.oklab import oklch_of
 from high_pair.colour.ratio import FLARE, contrast_ratio
 from high_pair.colour.srgb import Bytes, Floats, from_bytes, relative_luminance, to_bytes
-from high_pair.colour.vision import Eyes, apart
+from high_pair.colour.vision import Eyes, apart, seen_with
 from high_pair.scene.colour_set import ColourSet, Levels, SetColour, SetPair
 
 # Two colours may come as near as this (ΔE2000) where they were farther apart.
@@ -41,6 +41,10 @@ MOST_SECONDS = 10.0
 LEAST_SECONDS = 0.5
 # A pair that is given up weighs as the squares of so much that moves, for each of its places.
 GIVEN_UP = 1e5
+# And two colours that come too near weigh far more than any pair.
+TOO_NEAR = 1e9
+# Sets of more colours are kept apart step by step, and not by the program.
+MOST_EXACT = 16
 # The best is found when nothing better by this share can be.
 GAP = 0.005
 # So often colours that came too near are kept apart and all is solved anew.
@@ -133,31 +137,155 @@ def mend_set(
 
     pairs, nearness = list(colours.pairs), _Nearness(colours, floor)
     nodes = everywhere(STEPS)
-    found = _search(_Program(nodes, pairs), nearness, clock)
-    if found is None:
+    now = [node.now for node in nodes]
+    starts = [now]
+    best = _free(nodes, pairs, clock)
+    if best is None:
         # What coarse steps miss closer ones may have.
-        nodes = everywhere(CLOSE_STEPS)
-        found = _search(_Program(nodes, pairs), nearness, clock)
-    if found is None:
-        nodes = everywhere(STEPS)
-        found = _search(_Program(nodes, pairs, gives_up=True), nearness, clock)
-    if found is None:
-        # Nothing was found in time: what holds now is all that holds.
-        found = _Found([node.now for node in nodes], [0] * len(pairs), [True] * len(pairs))
-    held = [number for number in range(len(pairs)) if not found.given[number]]
-    finer = nodes_at(
-        [_steps_round(node, place) for node, place in zip(nodes, found.chosen, strict=True)]
-    )
-    program = _Program(
-        finer, [pairs[number] for number in held], order=[found.order[number] for number in held]
-    )
-    better = _search(program, nearness, clock)
-    if better is not None and _total(finer, better.chosen) <= _total(nodes, found.chosen):
-        mended = _mended(colours, finer, better.chosen)
-    else:
-        mended = _mended(colours, nodes, found.chosen)
+        close = everywhere(CLOSE_STEPS)
+        best = _free(close, pairs, clock)
+        if best is not None:
+            nodes, starts = close, [[node.now for node in close]]
+    if best is None:
+        best = _free(nodes, pairs, clock, gives_up=True)
+    if best is not None:
+        starts.append(best.chosen)
+        exact = _kept_apart(nodes, pairs, best, nearness, clock)
+        if exact is not None:
+            starts.append(exact.chosen)
+    chosen = _Walk(nodes, pairs, nearness).best(starts, clock)
+    finer = nodes_at([_steps_round(node, place) for node, place in zip(nodes, chosen, strict=True)])
+    same = [
+        int(np.argmin(np.abs(fine.levels[fine.names[0]].astype(int) - coarse).sum(axis=1)))
+        for fine, node, place in zip(finer, nodes, chosen, strict=True)
+        for coarse in (node.levels[node.names[0]][place].astype(int),)
+    ]
+    starts = [same]
+    held = _as_found(finer, pairs, same)
+    exact = _kept_apart(finer, pairs, held, nearness, clock)
+    if exact is not None:
+        starts.append(exact.chosen)
+    mended = _mended(colours, finer, _Walk(finer, pairs, nearness).best(starts, clock))
     short = tuple(each for each in pairs if ratio_of(mended.colours, each) < each.required)
     return replace(mended, given_up=short)
+
+
+def _free(
+    nodes: Sequence[_Node], pairs: Sequence[SetPair], clock: _Clock, gives_up: bool = False
+) -> _Found | None:
+    """Give what costs least in the best of all orders, however near colours come."""
+    program = _Program(nodes, pairs, gives_up)
+    values = program.solve(clock.left(0.3))
+    return None if values is None else program.found(values)
+
+
+def _kept_apart(
+    nodes: Sequence[_Node],
+    pairs: Sequence[SetPair],
+    found: _Found,
+    nearness: _Nearness,
+    clock: _Clock,
+) -> _Found | None:
+    """Give what costs least with no two colours too near, in the order that was found.
+
+    Of those pairs alone that aren't given up. None where there is none, where none was found
+    in time, and for sets that are too large to look.
+    """
+    if len(nodes) > MOST_EXACT:
+        return None
+    held = [number for number in range(len(pairs)) if not found.given[number]]
+    order = [found.order[number] for number in held]
+    program = _Program(nodes, [pairs[number] for number in held], order=order)
+    return _search(program, nearness, clock)
+
+
+def _as_found(nodes: Sequence[_Node], pairs: Sequence[SetPair], chosen: Sequence[int]) -> _Found:
+    """Read off candidates which colour of each pair is the lighter one, and which pairs fail."""
+    at = {
+        name: float(luminances(node.levels[name][place]))
+        for node, place in zip(nodes, chosen, strict=True)
+        for name in node.names
+    }
+    order = [int(at[pair.text] > at[pair.backdrop]) for pair in pairs]
+    given = [
+        bool(_ratio(at[pair.text], at[pair.backdrop]) < pair.required * (1 - 1e-12))
+        for pair in pairs
+    ]
+    return _Found(list(chosen), order, given)
+
+
+class _Walk:
+    """Goes from candidates to better ones, a colour at a time, as long as anything gets better.
+
+    A walk from what a set is keeps its colours apart at every step; one from the best
+    without that finds its way back where it can.
+    """
+
+    def __init__(
+        self, nodes: Sequence[_Node], pairs: Sequence[SetPair], nearness: _Nearness
+    ) -> None:
+        self.nodes = nodes
+        self.light = [
+            {name: luminances(levels) for name, levels in node.levels.items()} for node in nodes
+        ]
+        where = {name: place for place, node in enumerate(nodes) for name in node.names}
+        self.pairs = [(where[pair.text], where[pair.backdrop], pair) for pair in pairs]
+        self.least = nearness.least
+        self.seen = {
+            eyes: [
+                cielab_of(seen_with(eyes, from_bytes(node.levels[node.names[0]]))) for node in nodes
+            ]
+            for eyes in Eyes
+        }
+
+    def best(self, starts: Sequence[Sequence[int]], clock: _Clock) -> list[int]:
+        """Walk from several starts, and give where the best of the ways ends."""
+        ends = [self._walked(list(start), clock) for start in starts]
+        return min(ends, key=self._whole)
+
+    def _walked(self, chosen: list[int], clock: _Clock) -> list[int]:
+        moved = True
+        while moved and not clock.is_over:
+            moved = False
+            for place, node in enumerate(self.nodes):
+                if node.count == 1:
+                    continue
+                weights = self._weights(place, chosen)
+                better = int(np.argmin(weights))
+                if weights[better] < weights[chosen[place]] - 1e-9:
+                    chosen[place], moved = better, True
+        return chosen
+
+    def _weights(self, place: int, chosen: Sequence[int]) -> Floats:
+        """Give what each candidate of a colour costs, with all others as they are."""
+        node = self.nodes[place]
+        found = node.cost.copy()
+        for text, backdrop, pair in self.pairs:
+            if place in (text, backdrop):
+                one, other = self.light[text][pair.text], self.light[backdrop][pair.backdrop]
+                one = one if text == place else one[chosen[text]]
+                other = other if backdrop == place else other[chosen[backdrop]]
+                fails = _ratio(one, other) < pair.required * (1 - 1e-12)
+                found += fails * GIVEN_UP * (1.0 + pair.places)
+        others = [each for each in range(len(self.nodes)) if each != place]
+        if others:
+            for eyes in Eyes:
+                theirs = np.stack([self.seen[eyes][each][chosen[each]] for each in others])
+                far = ciede2000_of_lab(self.seen[eyes][place][:, None], theirs[None])
+                found += TOO_NEAR * (far < self.least[eyes][place, others]).sum(axis=1)
+        return np.asarray(found)
+
+    def _whole(self, chosen: Sequence[int]) -> float:
+        """Give what candidates of all colours cost together."""
+        total = _total(self.nodes, chosen)
+        found = _as_found(self.nodes, [pair for _, _, pair in self.pairs], chosen)
+        for (_, _, pair), given in zip(self.pairs, found.given, strict=True):
+            total += given * GIVEN_UP * (1.0 + pair.places)
+        for eyes in Eyes:
+            here = np.stack([self.seen[eyes][each][place] for each, place in enumerate(chosen)])
+            near = ciede2000_of_lab(here[:, None], here[None]) < self.least[eyes]
+            total += TOO_NEAR * float(np.triu(near, 1).sum())
+        return total
 
 
 class _Clock:
@@ -169,6 +297,11 @@ class _Clock:
     def left(self, share: float = 1.0) -> float:
         """Give a share of what is left, at least a little."""
         return max(LEAST_SECONDS, share * (self._end - time.monotonic()))
+
+    @property
+    def is_over(self) -> bool:
+        """Whether the time is up."""
+        return time.monotonic() > self._end
 
 
 def _movable(colours: ColourSet, move: Move) -> set[str]:
@@ -385,7 +518,7 @@ def luminances(levels: Bytes) -> Floats:
     return np.asarray(relative_luminance(levels) + FLARE)
 
 
-def _ratio(one: Floats, other: Floats) -> Floats:
+def _ratio(one: Floats | float, other: Floats | float) -> Floats:
     return np.asarray(np.maximum(one, other) / np.minimum(one, other))
 
 

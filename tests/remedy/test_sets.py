@@ -212,6 +212,14 @@ class Speed(MendingTest):
         self.assertLess(time.monotonic() - start, 30)
         self.assert_holds(found, colours)
 
+    def test_a_crowd_of_forty_colours_that_cant_all_be_held_ends_in_time_and_says_so(self):
+        colours = self.crowd(40, 200)
+        start = time.monotonic()
+        found = mend_set(colours, no_children)
+        self.assertLess(time.monotonic() - start, 45)
+        self.assertTrue(found.given_up)
+        self.assert_holds(found, colours)
+
 
 if __name__ == "__main__":
     unittest.main()
