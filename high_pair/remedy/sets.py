@@ -10,6 +10,7 @@ best of all orders is found. The steps are then made finer round the answer.
 
 from __future__ import annotations
 
+import itertools
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
@@ -43,7 +44,7 @@ LEAST_SECONDS = 0.5
 GIVEN_UP = 1e5
 # And two colours that come too near weigh far more than any pair.
 TOO_NEAR = 1e9
-# Sets of more colours are kept apart step by step, and not by the program.
+# Sets of more colours are kept apart a colour at a time, and not by the program.
 MOST_EXACT = 16
 # The best is found when nothing better by this share can be.
 GAP = 0.005
@@ -137,37 +138,44 @@ def mend_set(
 
     pairs, nearness = list(colours.pairs), _Nearness(colours, floor)
     nodes = everywhere(STEPS)
-    now = [node.now for node in nodes]
-    starts = [now]
     best = _free(nodes, pairs, clock)
     if best is None:
         # What coarse steps miss closer ones may have.
-        close = everywhere(CLOSE_STEPS)
-        best = _free(close, pairs, clock)
-        if best is not None:
-            nodes, starts = close, [[node.now for node in close]]
+        nodes = everywhere(CLOSE_STEPS)
+        best = _free(nodes, pairs, clock)
     if best is None:
+        nodes = everywhere(STEPS)
         best = _free(nodes, pairs, clock, gives_up=True)
-    if best is not None:
-        starts.append(best.chosen)
-        exact = _kept_apart(nodes, pairs, best, nearness, clock)
-        if exact is not None:
-            starts.append(exact.chosen)
-    chosen = _Walk(nodes, pairs, nearness).best(starts, clock)
+    chosen = _chosen(nodes, pairs, best, nearness, clock)
     finer = nodes_at([_steps_round(node, place) for node, place in zip(nodes, chosen, strict=True)])
     same = [
         int(np.argmin(np.abs(fine.levels[fine.names[0]].astype(int) - coarse).sum(axis=1)))
         for fine, node, place in zip(finer, nodes, chosen, strict=True)
         for coarse in (node.levels[node.names[0]][place].astype(int),)
     ]
-    starts = [same]
-    held = _as_found(finer, pairs, same)
-    exact = _kept_apart(finer, pairs, held, nearness, clock)
-    if exact is not None:
-        starts.append(exact.chosen)
-    mended = _mended(colours, finer, _Walk(finer, pairs, nearness).best(starts, clock))
+    exact = _kept_apart(finer, pairs, _as_found(finer, pairs, same), nearness, clock)
+    found = _Walk(finer, pairs, nearness).best([same], clock) if exact is None else exact.chosen
+    mended = _mended(colours, finer, found)
     short = tuple(each for each in pairs if ratio_of(mended.colours, each) < each.required)
     return replace(mended, given_up=short)
+
+
+def _chosen(
+    nodes: Sequence[_Node],
+    pairs: Sequence[SetPair],
+    best: _Found | None,
+    nearness: _Nearness,
+    clock: _Clock,
+) -> list[int]:
+    """Give candidates that keep colours apart. best: what costs least without that, if known."""
+    starts = [[node.now for node in nodes]]
+    if best is not None:
+        exact = _kept_apart(nodes, pairs, best, nearness, clock)
+        if exact is not None and exact.chosen == best.chosen and not any(best.given):
+            # All pairs are held, no two colours come too near, and nothing costs less.
+            return exact.chosen
+        starts += [best.chosen] if exact is None else [best.chosen, exact.chosen]
+    return _Walk(nodes, pairs, nearness).best(starts, clock)
 
 
 def _free(
@@ -215,7 +223,7 @@ def _as_found(nodes: Sequence[_Node], pairs: Sequence[SetPair], chosen: Sequence
 
 
 class _Walk:
-    """Goes from candidates to better ones, a colour at a time, as long as anything gets better.
+    """Goes from candidates to better ones, of a colour or two, as long as anything gets better.
 
     A walk from what a set is keeps its colours apart at every step; one from the best
     without that finds its way back where it can.
@@ -230,6 +238,8 @@ class _Walk:
         ]
         where = {name: place for place, node in enumerate(nodes) for name in node.names}
         self.pairs = [(where[pair.text], where[pair.backdrop], pair) for pair in pairs]
+        self.moving = [place for place, node in enumerate(nodes) if node.count > 1]
+        self.met: dict[tuple[int, int], Floats] = {}
         self.least = nearness.least
         self.seen = {
             eyes: [
@@ -244,36 +254,73 @@ class _Walk:
         return min(ends, key=self._whole)
 
     def _walked(self, chosen: list[int], clock: _Clock) -> list[int]:
-        moved = True
-        while moved and not clock.is_over:
-            moved = False
-            for place, node in enumerate(self.nodes):
-                if node.count == 1:
-                    continue
-                weights = self._weights(place, chosen)
-                better = int(np.argmin(weights))
-                if weights[better] < weights[chosen[place]] - 1e-9:
-                    chosen[place], moved = better, True
+        while not clock.is_over and (self._one_moved(chosen) or self._two_moved(chosen, clock)):
+            pass
         return chosen
 
-    def _weights(self, place: int, chosen: Sequence[int]) -> Floats:
-        """Give what each candidate of a colour costs, with all others as they are."""
-        node = self.nodes[place]
-        found = node.cost.copy()
+    def _one_moved(self, chosen: list[int]) -> bool:
+        """Move each colour to its best candidate; tells whether any was another one."""
+        moved = False
+        for place in self.moving:
+            weights = self._weights(place, chosen)
+            better = int(np.argmin(weights))
+            if weights[better] < weights[chosen[place]] - 1e-9:
+                chosen[place], moved = better, True
+        return moved
+
+    def _two_moved(self, chosen: list[int], clock: _Clock) -> bool:
+        """Move the first two colours of which both together have better candidates."""
+        if len(self.nodes) > MOST_EXACT:
+            return False
+        for one, other in itertools.combinations(self.moving, 2):
+            if clock.is_over:
+                return False
+            weights = self._weights(one, chosen, other)[:, None] + self._weights(other, chosen, one)
+            weights = weights + self._between(one, other)
+            best = np.unravel_index(int(np.argmin(weights)), weights.shape)
+            if weights[best] < weights[chosen[one], chosen[other]] - 1e-9:
+                chosen[one], chosen[other] = int(best[0]), int(best[1])
+                return True
+        return False
+
+    def _weights(self, place: int, chosen: Sequence[int], without: int = -1) -> Floats:
+        """Give what each candidate of a colour costs, with all others but one as they are."""
+        found = self.nodes[place].cost.copy()
         for text, backdrop, pair in self.pairs:
-            if place in (text, backdrop):
+            if place in (text, backdrop) and without not in (text, backdrop):
                 one, other = self.light[text][pair.text], self.light[backdrop][pair.backdrop]
                 one = one if text == place else one[chosen[text]]
                 other = other if backdrop == place else other[chosen[backdrop]]
-                fails = _ratio(one, other) < pair.required * (1 - 1e-12)
-                found += fails * GIVEN_UP * (1.0 + pair.places)
-        others = [each for each in range(len(self.nodes)) if each != place]
+                found += self._failing(one, other, pair)
+        others = [each for each in range(len(self.nodes)) if each not in (place, without)]
         if others:
             for eyes in Eyes:
                 theirs = np.stack([self.seen[eyes][each][chosen[each]] for each in others])
                 far = ciede2000_of_lab(self.seen[eyes][place][:, None], theirs[None])
                 found += TOO_NEAR * (far < self.least[eyes][place, others]).sum(axis=1)
         return np.asarray(found)
+
+    def _between(self, one: int, other: int) -> Floats:
+        """Give what all candidates of two colours cost by meeting each other."""
+        if (one, other) not in self.met:
+            found = np.zeros((self.nodes[one].count, self.nodes[other].count))
+            for text, backdrop, pair in self.pairs:
+                if {text, backdrop} == {one, other}:
+                    names = (
+                        (pair.text, pair.backdrop) if text == one else (pair.backdrop, pair.text)
+                    )
+                    mine, theirs = self.light[one][names[0]], self.light[other][names[1]]
+                    found += self._failing(mine[:, None], theirs[None], pair)
+            for eyes in Eyes:
+                far = ciede2000_of_lab(self.seen[eyes][one][:, None], self.seen[eyes][other][None])
+                found += TOO_NEAR * (far < self.least[eyes][one, other])
+            self.met[one, other] = found
+        return self.met[one, other]
+
+    @staticmethod
+    def _failing(one: Floats, other: Floats, pair: SetPair) -> Floats:
+        fails = _ratio(one, other) < pair.required * (1 - 1e-12)
+        return np.asarray(fails * GIVEN_UP * (1.0 + pair.places))
 
     def _whole(self, chosen: Sequence[int]) -> float:
         """Give what candidates of all colours cost together."""
