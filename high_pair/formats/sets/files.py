@@ -17,7 +17,8 @@ from high_pair.scene.colour_set import ColourSet, SetColour
 TOKENS, SHEET, PALETTE = ".json", ".css", ".gpl"
 SUFFIXES = (TOKENS, SHEET, PALETTE)
 KINDS = {TOKENS: "tokens", SHEET: "custom properties", PALETTE: "palette"}
-MOST_BYTES = 8 * 1024**2
+# A larger sheet takes longer to read than anybody waits; sets are far smaller.
+MOST_BYTES = 1024**2
 # More colours than that nobody settles as one set.
 MOST_COLOURS = 500
 
