@@ -14,17 +14,18 @@ import numpy as np
 
 from high_pair.colour.srgb import bytes_of
 from high_pair.edits.kinds import Edit, RecolourOrigin
+from high_pair.formats.derived_colours import derived
 from high_pair.formats.document import Document
-from high_pair.formats.drawing.colour_sets import derived
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.sets import MendedSet
 from high_pair.report.colours import Effect
+from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import measured
-from high_pair.scene.colour_set import ColourSet, Levels, SetColour, SetPair, State
+from high_pair.scene.colour_set import ColourSet, Levels, SetPair, State
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
-Key = tuple[int, str, Subject, str, str]
+Pages = Sequence[Sequence[Pair]]
 # Codes and what is derived from them differ by more than this in some channel.
 APART = 6
 SEED = 20_261
@@ -34,11 +35,11 @@ MOST_TRIES = 400
 def with_pairs(
     colours: ColourSet,
     document: Document,
-    before: dict[Key, Pair],
+    before: Pages,
     asked: Asked,
     progress: Callable[[int, int], None] = lambda _done, _total: None,
 ) -> ColourSet:
-    """Give a document's set with the pairs that are in use. before: all pairs, as they are."""
+    """Give a document's set with the pairs that are in use. before: the pages as they are."""
     codes = _codes(colours)
     if codes is None:
         return colours
@@ -48,21 +49,28 @@ def with_pairs(
         if colour.address
     ]
     by_code = {levels: name for name, levels in codes.items()}
-    coded = keyed_pages(document.edited(edits), asked, progress)
+    coded = pages_of(document.edited(edits), asked, progress)
     found: dict[tuple[str, str], SetPair] = {}
-    for key, pair in before.items():
-        now = coded.get(key)
-        names = _names(now, by_code) if now is not None else None
-        if names is None or pair.ratio is None:
-            continue
-        known = found.get(names) or SetPair(*names, State.IN_USE, pair.required, 0, pair.ratio)
-        found[names] = replace(
-            known,
-            places=known.places + 1,
-            required=max(known.required, pair.required),
-            worst=min(known.worst or pair.ratio, pair.ratio),
-        )
+    for pair, again in _found_again(before, coded):
+        for names in {names for each in again if (names := _names(each, by_code))}:
+            if pair.ratio is None:
+                continue
+            known = found.get(names) or SetPair(*names, State.IN_USE, pair.required, 0, pair.ratio)
+            found[names] = replace(
+                known,
+                places=known.places + 1,
+                required=max(known.required, pair.required),
+                worst=min(known.worst or pair.ratio, pair.ratio),
+            )
     return replace(colours, pairs=tuple(found.values()))
+
+
+def _found_again(before: Pages, after: Pages) -> Iterator[tuple[Pair, list[Pair]]]:
+    """Give every pair with what it is on the pages as measured anew."""
+    for old, new in zip(before, after, strict=True):
+        anew = MeasuredAnew(new)
+        for pair in old:
+            yield pair, anew.again(pair)
 
 
 def _codes(colours: ColourSet) -> dict[str, Levels] | None:
@@ -109,22 +117,17 @@ def _names(pair: Pair, by_code: dict[Levels, str]) -> tuple[str, str] | None:
     return (text, backdrop) if text is not None and backdrop is not None else None
 
 
-def keyed_pages(
+def pages_of(
     document: Document,
     asked: Asked,
     progress: Callable[[int, int], None] = lambda _done, _total: None,
-) -> dict[Key, Pair]:
-    """Measure all pages; gives their pairs by what stays the same whatever their colours."""
-    found: dict[Key, Pair] = {}
+) -> Pages:
+    """Measure all pages; gives the pairs of each."""
+    found = []
     for page in range(len(document.pages)):
-        found |= dict(_keyed(measured(document, page, asked).pairs))
+        found.append(measured(document, page, asked).pairs)
         progress(page + 1, len(document.pages))
     return found
-
-
-def _keyed(pairs: Sequence[Pair]) -> Iterator[tuple[Key, Pair]]:
-    for pair in pairs:
-        yield (pair.page, pair.address, pair.subject, pair.where, pair.text), pair
 
 
 def edits_of(mended: MendedSet) -> list[Edit]:
@@ -137,17 +140,16 @@ def edits_of(mended: MendedSet) -> list[Edit]:
     ]
 
 
-def effect_of(before: dict[Key, Pair], after: dict[Key, Pair]) -> Effect:
+def effect_of(before: Pages, after: Pages) -> Effect:
     """Compare all pairs of the pages before and after a set is mended."""
     mends = breaks = 0
-    for key, pair in before.items():
-        now = after.get(key)
-        passes = now is not None and now.verdict is Verdict.PASSES
-        mends += pair.verdict is Verdict.FALLS_SHORT and passes
-        breaks += pair.verdict is Verdict.PASSES and not passes
+    for old, new in zip(before, after, strict=True):
+        anew = MeasuredAnew(new)
+        mends += sum(pair.verdict is Verdict.FALLS_SHORT and anew.holds(pair) for pair in old)
+        breaks += sum(pair.verdict is Verdict.PASSES and not anew.holds(pair) for pair in old)
     short = [
-        sum(pair.verdict is Verdict.FALLS_SHORT for pair in pairs.values())
-        for pairs in (before, after)
+        sum(pair.verdict is Verdict.FALLS_SHORT for page in pages for pair in page)
+        for pages in (before, after)
     ]
     return Effect(mends, breaks, *short)
 
@@ -164,8 +166,3 @@ def with_wanted(
         if not any((pair.text, pair.backdrop) == (text, backdrop) for pair in pairs):
             pairs.append(SetPair(text, backdrop, State.WANTED, required))
     return replace(colours, pairs=tuple(pairs))
-
-
-def derive(colour: SetColour, levels: np.ndarray) -> np.ndarray:
-    """Give what a derived colour of any set becomes: themes alone have some."""
-    return derived(colour, levels)

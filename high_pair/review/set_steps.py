@@ -8,6 +8,7 @@ from pathlib import Path
 
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
+from high_pair.formats.derived_colours import derived
 from high_pair.formats.document import Document
 from high_pair.formats.sets.files import SUFFIXES, read_set, write_set
 from high_pair.formats.web.settings import WebSettings
@@ -22,10 +23,9 @@ from high_pair.report.colours import (
     write_colours_table,
 )
 from high_pair.review.colour_sets import (
-    derive,
     edits_of,
     effect_of,
-    keyed_pages,
+    pages_of,
     with_pairs,
     with_wanted,
 )
@@ -67,7 +67,7 @@ def _set_file(path: Path, asked: Asked, wishes: SetWishes) -> tuple[list[Reporte
 def _sets_in(
     document: Document, path: Path, asked: Asked, wishes: SetWishes, tell: Callable[..., None]
 ) -> tuple[list[ReportedSet], str]:
-    before = keyed_pages(document, asked, tell)
+    before = pages_of(document, asked, tell)
     sets = [with_pairs(each, document, before, asked, tell) for each in document.colour_sets()]
     if not sets:
         raise UnreadableFile(path.name, "it decides no colours together, as a theme does.")
@@ -75,14 +75,13 @@ def _sets_in(
     edits = [edit for each in reported if each.mended for edit in edits_of(each.mended)]
     if not wishes.mends:
         return reported, ""
-    effect = effect_of(before, keyed_pages(document.edited(edits), asked, tell))
-    reported = [replace(each, effect=effect) for each in reported]
     if wishes.target is None:
-        return reported, ""
+        effect = effect_of(before, pages_of(document.edited(edits), asked, tell))
+        return [replace(each, effect=effect) for each in reported], ""
     document.edited(edits).save(wishes.target)
     copy = open_document(wishes.target)
     try:
-        effect = effect_of(before, keyed_pages(copy, asked, tell))
+        effect = effect_of(before, pages_of(copy, asked, tell))
     finally:
         copy.close()
     words = (
@@ -105,7 +104,7 @@ def _settled(colours: ColourSet, path: Path, asked: Asked, wishes: SetWishes) ->
     if wishes.mends is None:
         return ReportedSet(left)
     move = Move(wishes.mends)
-    return ReportedSet(left, mend_set(left, derive, move), move)
+    return ReportedSet(left, mend_set(left, derived, move), move)
 
 
 def _unknown(name: str, colours: ColourSet) -> str:

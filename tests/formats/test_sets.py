@@ -1,6 +1,7 @@
 """Sets of colours in files: tokens, custom properties, palettes; read, written, and refused."""
 
 import json
+import os
 import tempfile
 import time
 import unittest
@@ -120,7 +121,25 @@ class Palettes(SetFileTest):
     def test_garbage_is_told_with_its_line(self):
         self.refused("GIMP Palette\n1 2 3 ok\n1 2\n", "line 3", "q.gpl")
         self.refused("GIMP Palette\n300 2 3 ok\n", "line 2", "q.gpl")
-        self.refused("JASC-PAL\n", "first line", "q.gpl")
+        self.refused("Colours of the quay\n1 2 3\tSea\n", "first line", "q.gpl")
+
+    def test_blanks_and_references_without_end_take_no_time(self):
+        start = time.monotonic()
+        blanks = " " * 200_000
+        self.assertEqual(
+            self.read(f"GIMP Palette\n1 2 3{blanks}a{blanks}b{blanks}\n", "q.gpl"),
+            {f"a{blanks}b": (1, 2, 3)},
+        )
+        self.refused(f":root {{ --a: var(--b,{blanks} }}", "no colour", "s.css")
+        chain = {f"t{n}": {"$value": f"{{t{n + 1}}}"} for n in range(20_000)}
+        self.refused(json.dumps({"$type": "color", **chain}), "more than 30 times")
+        self.assertLess(time.monotonic() - start, 10)
+
+    def test_what_is_no_file_is_refused_at_once(self):
+        pipe = self.folder / "pipe.json"
+        os.mkfifo(pipe)
+        with self.assertRaisesRegex(UnreadableFile, "no file"):
+            read_set(pipe)
 
     def test_names_that_are_twice_there_are_told_apart(self):
         found = self.read("GIMP Palette\n1 2 3\tSea\n4 5 6\tSea\n7 8 9\tSea 2\n", "q.gpl")

@@ -18,7 +18,7 @@ from high_pair.cli import main
 from high_pair.colour.srgb import hex_of
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
-from high_pair.review.colour_sets import keyed_pages, with_pairs
+from high_pair.review.colour_sets import pages_of, with_pairs
 from high_pair.scene.colour_set import State
 from tests.decks import DeckFolder, ratio_by_hand
 
@@ -64,7 +64,7 @@ class InUse(SetsTest):
         accent, shade = colours.colour("accent1"), colours.colour("accent1, lumMod 75%")
         assert accent is not None and shade is not None
         self.assertEqual(shade.parent, "accent1")
-        found = with_pairs(colours, document, keyed_pages(document, Asked()), Asked())
+        found = with_pairs(colours, document, pages_of(document, Asked()), Asked())
         pairs = {(pair.text, pair.backdrop): pair for pair in found.pairs}
         # What isn't of the set makes no pair, nor does text in a colour of its own.
         self.assertEqual(set(pairs), {("lt1", "accent1"), ("lt1", "accent1, lumMod 75%")})

@@ -27,6 +27,8 @@ def read_set(path: Path) -> ColourSet:
     """Read a set's file. Raises UnreadableFile."""
     suffix = path.suffix.lower()
     try:
+        if path.exists() and not path.is_file():
+            raise UnreadableFile(path.name, "it is no file.")
         if path.stat().st_size > MOST_BYTES:
             raise UnreadableFile(path.name, "it is larger than a set's file is read.")
         text = path.read_text("utf-8-sig")

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import re
-
 from high_pair.scene.colour_set import SetColour
 
+# As the format has it, and every reader of it asks.
 HEAD = "GIMP Palette"
-_LINE = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})(?:\s+(.*?))?\s*")
 
 
 class PaletteProblem(ValueError):
@@ -18,7 +16,7 @@ def read_palette(text: str) -> tuple[str, list[SetColour]]:
     """Give a palette's name and its colours; those without a name are counted."""
     lines = text.splitlines()
     if not lines or lines[0].strip() != HEAD:
-        raise PaletteProblem(f"its first line isn't «{HEAD}», as that of a palette is.")
+        raise PaletteProblem("its first line isn't that of a palette. Save it anew as .gpl.")
     name, found = "", list[SetColour]()
     for number, line in enumerate(lines[1:], start=2):
         if line.startswith("Name:"):
@@ -26,14 +24,18 @@ def read_palette(text: str) -> tuple[str, list[SetColour]]:
         elif not line.strip() or line.lstrip().startswith(("#", "Columns:")):
             continue
         else:
-            match = _LINE.fullmatch(line)
-            levels = [int(match.group(place)) for place in (1, 2, 3)] if match else [256]
-            if match is None or max(levels) > 255:
+            *levels, words = (*line.split(None, 3), "", "", "")[:4]
+            if not all(_is_level(each) for each in levels):
                 raise PaletteProblem(f"line {number} isn't three levels from 0 to 255 and a name.")
-            words = match.group(4) or ""
+            red, green, blue = (int(each) for each in levels)
+            words = words.strip()
             own = words if words and words != "Untitled" else f"colour {len(found) + 1}"
-            found.append(SetColour(own, (levels[0], levels[1], levels[2])))
+            found.append(SetColour(own, (red, green, blue)))
     return name, found
+
+
+def _is_level(word: str) -> bool:
+    return word.isascii() and word.isdecimal() and len(word) <= 3 and int(word) <= 255
 
 
 def write_palette(name: str, colours: list[SetColour]) -> str:

@@ -16,7 +16,7 @@ from high_pair.errors import NotationError
 from high_pair.formats.web.css_source import style_rules
 from high_pair.scene.colour_set import SetColour
 
-_VAR = re.compile(r"var\(\s*(--[^\s,)]+)\s*(?:,\s*(.*))?\)", re.DOTALL)
+_VAR = re.compile(r"var\(\s*(--[^\s,)]+)\s*(?:,(.*))?\)", re.DOTALL)
 _NOT_IN_NAMES = re.compile(r"[^\w-]+")
 # What of a rule says a colour, where a sheet has no custom properties.
 COLOURS = ("color", "background-color", "border-color", "fill", "stroke")
@@ -61,7 +61,7 @@ def _resolved(value: str, values: Mapping[str, str]) -> str:
         match = _VAR.fullmatch(value.strip())
         if match is None:
             return value
-        value = values.get(match.group(1), match.group(2) or "")
+        value = values.get(match.group(1), (match.group(2) or "").strip())
     return ""
 
 

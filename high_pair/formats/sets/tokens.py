@@ -19,7 +19,8 @@ from high_pair.scene.colour_set import Levels, SetColour
 _REFERENCE = re.compile(r"\{([^{}]+)\}")
 # Groups within groups, which nobody nests deeper by hand.
 DEEPEST = 60
-MOST_TOKENS = 20_000
+# References that lead from one to another.
+MOST_REFERENCES = 30
 
 
 class TokenProblem(ValueError):
@@ -74,6 +75,8 @@ def _resolved(
             raise TokenProblem(f"its tokens refer to one another in a circle: {' → '.join(way)}.")
         if target not in tokens:
             raise TokenProblem(f"“{way[-1]}” refers to “{target}”, which isn't there.")
+        if len(way) > MOST_REFERENCES:
+            raise TokenProblem(f"“{name}” refers to others more than {MOST_REFERENCES} times over.")
         way.append(target)
         value = tokens[target][1]
     return way[-1], value

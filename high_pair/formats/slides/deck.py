@@ -9,7 +9,7 @@ from pathlib import Path
 from high_pair.edits.kinds import Edit, LayOver, TakeOff
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import BareDocument, PageInfo
-from high_pair.formats.drawing.colour_sets import theme_set
+from high_pair.formats.drawing.colour_sets import Shade, shades_in, theme_set
 from high_pair.formats.drawing.fills import EMU_PER_POINT
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -156,16 +156,23 @@ class Deck(BareDocument):
     def colour_sets(self) -> tuple[ColourSet, ...]:
         """List the themes that slides follow, with the shades that are derived there."""
         store = self._file.store
-        found: dict[str, dict[str, Setting]] = {}
+        shades: dict[str, dict[Shade, None]] = {}
+        # Layouts and masters are shared by slides, and looked through once for each theme.
+        seen: set[tuple[str, str]] = set()
         for member in self._members:
             parts = slide_parts(store, self._presentation, member)
-            if parts.theme_member:
-                found.setdefault(parts.theme_member, {})[member] = parts
+            if not parts.theme_member:
+                continue
+            found = shades.setdefault(parts.theme_member, {})
+            for part in (parts.own, parts.layout, parts.master):
+                if part is not None and (parts.theme_member, part.member) not in seen:
+                    seen.add((parts.theme_member, part.member))
+                    found |= dict.fromkeys(shades_in(part.root, parts.palette))
         sets = []
-        for member, settings in found.items():
+        for member, found in shades.items():
             theme = store.shared(member)
             if theme is not None:
-                sets.append(theme_set(theme.member, theme.root, self.name, settings.values()))
+                sets.append(theme_set(theme.member, theme.root, self.name, found))
         return tuple(sets)
 
     def save(self, target: Path) -> None:
