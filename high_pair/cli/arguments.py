@@ -1,26 +1,16 @@
-"""The command line: review, measure and remedy files, or open the window.
-
-Exit status: 0 nothing falls short, 1 at least one pair does, 2 a file could
-not be read or the call was wrong. Standard output holds the report alone;
-messages and progress go to standard error.
-"""
+"""What the command line takes: its commands, their arguments and their words."""
 
 from __future__ import annotations
 
 import argparse
-import contextlib
-import functools
-import json
-import os
-import sys
-import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from pathlib import Path
-from typing import IO, TYPE_CHECKING, Any, NoReturn
+from typing import Any
 
 from high_pair import __version__
-from high_pair.errors import HighPairError, NotationError
-from high_pair.formats.location import Location, location_of, name_of
+from high_pair.cli.console import put
+from high_pair.errors import NotationError
+from high_pair.formats.location import location_of
 from high_pair.formats.web.settings import DEFAULT as WEB
 from high_pair.formats.web.settings import (
     LEAST_LIMIT,
@@ -30,22 +20,11 @@ from high_pair.formats.web.settings import (
     WebSettings,
     parse_widths,
 )
-from high_pair.formats.writing import refuse_source, write_whole
-from high_pair.report.terminal import plain
-from high_pair.wcag.criteria import Level, SizeClass, Subject, criterion_for
+from high_pair.wcag.criteria import Level
 
-if TYPE_CHECKING:
-    from high_pair.colour.notation import Read
-
-DONE, SHORT, WRONG = 0, 1, 2
-# As shells have it: 128 and the number of SIGINT.
-INTERRUPTED = 130
 FORMS = ("json", "table")
 SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
-# Letters of a text that is named in a message.
-LEFT_WIDTH = 40
 COMMANDS = ("review", "measure", "remedy", "colours", "demo", "window")
-PROGRESS_AFTER_SECONDS = 1.0
 
 EXAMPLES = """\
 examples:
@@ -92,7 +71,7 @@ class _PrintCompletion(argparse.Action):
             kind = getattr(each, "completes", "")
             if kind:
                 each.complete = getattr(shtab, kind)  # type: ignore[attr-defined]
-        _put(shtab.complete(parser, shell) + "\n")
+        put(shtab.complete(parser, shell) + "\n")
         parser.exit()
 
 
@@ -332,17 +311,6 @@ def _within(least: float, most: float) -> Callable[[str], float]:
     return read_number
 
 
-def _web(arguments: argparse.Namespace) -> WebSettings:
-    return WebSettings(
-        arguments.widths,
-        arguments.dark,
-        arguments.zoom,
-        arguments.limit,
-        not arguments.no_states,
-        tuple(arguments.folder),
-    )
-
-
 def _add_output(parser: argparse.ArgumentParser, words: str, required: bool) -> None:
     action = parser.add_argument(
         "-o", "--output", metavar="OUT", type=Path, required=required, help=words
@@ -359,267 +327,13 @@ def _add_level(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def _say(message: str) -> None:
-    # Standard error may be closed or full, and then there is nobody to tell.
-    with contextlib.suppress(OSError, ValueError, AttributeError):
-        sys.stderr.write(f"high-pair: {plain(message)}\n")
-        sys.stderr.flush()
-
-
-def _put(text: str, as_utf8: bool = False) -> None:
-    """Write to standard output; what its encoding hasn't is written as its number.
-
-    as_utf8: whatever the encoding is, as JSON asks. Raises OSError.
-    """
-    if sys.stdout is None:
-        raise OSError("it is closed")
-    raw = getattr(sys.stdout, "buffer", None)
-    if raw is None:
-        sys.stdout.write(text)
-        return
-    encoding = "utf-8" if as_utf8 else sys.stdout.encoding
-    sys.stdout.flush()
-    raw.write(text.encode(encoding, "backslashreplace"))
-    raw.flush()
-
-
-class _Progress:
-    """Shows the pages done on a terminal's standard error, once a file takes over a second."""
-
-    def __init__(self, location: Location) -> None:
-        self.location = location
-        self.start = time.monotonic()
-        self.shown = False
-
-    def __call__(self, done: int, total: int) -> None:
-        late = time.monotonic() - self.start > PROGRESS_AFTER_SECONDS
-        if sys.stderr is None or not sys.stderr.isatty():
-            return
-        if late:
-            sys.stderr.write(f"\r{plain(name_of(self.location))}: page {done} of {total}")
-            sys.stderr.flush()
-            self.shown = True
-        if done == total and self.shown:
-            sys.stderr.write("\r\x1b[K")
-            sys.stderr.flush()
-
-
-def run_review(arguments: argparse.Namespace) -> int:
-    """Review files and write the report."""
-    from high_pair.review import in_processes
-
-    output: Path | None = arguments.output
-    if output is not None:
-        refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
-    files = []
-    in_processes.get_ready_for(arguments.paths)
-    for path in arguments.paths:
-        wanted = in_processes.ToReview(path, _web(arguments), arguments.level, arguments.find_text)
-        file = in_processes.review(wanted, arguments.remedies, _Progress(path))
-        if file.error:
-            _say(file.error)
-        files.append(file)
-    text = in_processes.write_report(arguments.format, arguments.level, files)
-    if output is None:
-        _put(text, as_utf8=arguments.format == "json")
-    else:
-        # A source may have got this name meanwhile.
-        refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
-        data = text.encode("utf-8", "backslashreplace")
-        write_whole(output, output, functools.partial(_write, data))
-    if any(file.error for file in files):
-        return WRONG
-    return SHORT if any(file.falls_short for file in files) else DONE
-
-
-def _write(data: bytes, out: IO[bytes]) -> None:
-    out.write(data)
-
-
-def run_measure(arguments: argparse.Namespace) -> int:
-    """Measure two colours."""
-    import numpy as np
-
-    from high_pair.colour.compositing import over_bytes
-    from high_pair.colour.notation import read
-    from high_pair.colour.ratio import contrast_ratio, shown_ratio
-    from high_pair.colour.srgb import hex_of
-
-    try:
-        foreground, background = read(arguments.foreground), read(arguments.background)
-    except NotationError as error:
-        _say(str(error))
-        return WRONG
-    below = over_bytes(
-        np.array(background.rgb, np.uint8), background.opacity, np.array([255] * 3, np.uint8)
+def web(arguments: argparse.Namespace) -> WebSettings:
+    """Give how web pages are to be shown, as parsed."""
+    return WebSettings(
+        arguments.widths,
+        arguments.dark,
+        arguments.zoom,
+        arguments.limit,
+        not arguments.no_states,
+        tuple(arguments.folder),
     )
-    above = over_bytes(np.array(foreground.rgb, np.uint8), foreground.opacity, below)
-    ratio = float(contrast_ratio(above, below))
-    checks = [
-        (f"{words} {level.value}", criterion.number, criterion.required(size))
-        for words, subject, size in (
-            ("normal text", Subject.TEXT, SizeClass.NORMAL),
-            ("large-scale text", Subject.TEXT, SizeClass.LARGE),
-        )
-        for level in Level
-        for criterion in (criterion_for(subject, level),)
-    ]
-    graphic = criterion_for(Subject.GRAPHIC, Level.AA)
-    checks.append(("graphics and controls", graphic.number, graphic.normal))
-    notes = _notes("foreground", foreground) + _notes("background", background)
-    if arguments.json:
-        content = {
-            "foreground": hex_of(above),
-            "background": hex_of(below),
-            "ratio": ratio,
-            "passes": {words: ratio >= required for words, _, required in checks},
-            "notes": notes,
-        }
-        _put(json.dumps(content, indent=2, ensure_ascii=False) + "\n", as_utf8=True)
-    else:
-        lines = [f"{shown_ratio(ratio)}  {hex_of(above)} on {hex_of(below)}"]
-        for words, number, required in checks:
-            outcome = "passes" if ratio >= required else f"{required - ratio:.2f} short"
-            lines.append(f"  {words:<22} {required:>3g}  {outcome:<11} ({number})")
-        lines += [f"  note: {note}" for note in notes]
-        _put("".join(f"{line}\n" for line in lines))
-    return DONE if ratio >= criterion_for(Subject.TEXT, Level.AA).normal else SHORT
-
-
-def _notes(name: str, colour: Read) -> list[str]:
-    notes = []
-    if colour.naive:
-        notes.append(f"{name}: device CMYK, converted naively; a print's colour needs its profile")
-    if colour.mapped:
-        notes.append(f"{name}: outside sRGB; its chroma was reduced to fit")
-    if name == "background" and colour.opacity < 1:
-        notes.append("background: see-through; composited on white")
-    return notes
-
-
-def run_remedy(arguments: argparse.Namespace) -> int:
-    """Mend a file in a copy."""
-    from high_pair.remedy.wishes import OVERLAYS, Preference, Wishes
-    from high_pair.review import in_processes
-
-    path, target = arguments.path, arguments.output
-    if isinstance(path, Path):
-        refuse_source(target, [path])
-    wanted = in_processes.ToReview(path, _web(arguments), arguments.level)
-    wishes = Wishes(
-        Preference(arguments.prefer), frozenset(arguments.keep), OVERLAYS[arguments.overlays]
-    )
-    mended = in_processes.mend(wanted, target, wishes, _Progress(path))
-    for left in mended.left:
-        _say(f"left: {left.where}, “{left.text[:LEFT_WIDTH]}”: {left.reason}")
-    if arguments.format == "json":
-        content = {
-            "format": "high-pair-remedy",
-            "version": 1,
-            "path": str(path),
-            "copy": str(target),
-            **mended.as_json,
-        }
-        _put(json.dumps(content, indent=2, ensure_ascii=False) + "\n", as_utf8=True)
-    else:
-        lines = [f"{target}: {mended.words}"]
-        if mended.short:
-            verb = "falls" if mended.short == 1 else "fall"
-            lines.append(f"  {mended.short} still {verb} short")
-        _put("".join(f"{line}\n" for line in lines))
-    return SHORT if mended.short or mended.passing < mended.changed else DONE
-
-
-def run_colours(arguments: argparse.Namespace) -> int:
-    """Report a file's sets of colours, and mend them."""
-    from high_pair.review import in_processes
-
-    path, target = arguments.path, arguments.output
-    if target is not None:
-        if arguments.mend is None:
-            _say("-o writes a mended set: say --mend as well.")
-            return WRONG
-        refuse_source(target, [path])
-    wishes = in_processes.SetWishes(
-        arguments.format,
-        arguments.mend,
-        tuple(arguments.leave),
-        tuple((text, backdrop) for text, backdrop in arguments.wanted),
-        target,
-    )
-    wanted = in_processes.ToReview(path, WEB, arguments.level)
-    text, short, words = in_processes.report_colours(wanted, wishes, _Progress(path))
-    if words:
-        _say(words)
-    _put(text, as_utf8=arguments.format == "json")
-    return SHORT if short else DONE
-
-
-def run_window(paths: Sequence[Location], demo: bool = False) -> int:
-    """Open the window."""
-    try:
-        # Qt is loaded only when a window is asked for.
-        from high_pair.app.start import start
-    except ImportError as error:
-        _say(f"the window can't be opened ({error}). Install the program's libraries anew.")
-        return WRONG
-    return start(paths, demo)
-
-
-def main(arguments: Sequence[str] | None = None) -> int:
-    """Run the command line; gives the exit status. However it ends, no traceback is shown."""
-    words = list(sys.argv[1:] if arguments is None else arguments)
-    if not words or (words[0] not in COMMANDS and not words[0].startswith("-")):
-        # Files alone open the window.
-        words.insert(0, "window")
-    try:
-        return _run(words)
-    except KeyboardInterrupt:
-        _say("Stopped.")
-        return INTERRUPTED
-    except HighPairError as error:
-        _say(str(error))
-    except BrokenPipeError:
-        # Whoever read has gone, and knows why.
-        _forget_output()
-    except OSError as error:
-        _say(f"The output can't be written ({error.strerror or error}).")
-        _forget_output()
-    except Exception as error:
-        _say(
-            f"Something went wrong inside High Pair ({type(error).__name__}: {error}). "
-            "Your files are unharmed; please report this."
-        )
-    return WRONG
-
-
-def _run(words: Sequence[str]) -> int:
-    parsed = build_parser().parse_args(words)
-    if parsed.command == "review":
-        return run_review(parsed)
-    if parsed.command == "measure":
-        return run_measure(parsed)
-    if parsed.command == "colours":
-        return run_colours(parsed)
-    if parsed.command == "remedy":
-        return run_remedy(parsed)
-    return run_window(getattr(parsed, "paths", ()), parsed.command == "demo")
-
-
-def _forget_output() -> None:
-    """Keep Python from writing at its end what couldn't be written before."""
-    with contextlib.suppress(OSError, ValueError, AttributeError):
-        nowhere = os.open(os.devnull, os.O_WRONLY)
-        os.dup2(nowhere, sys.stdout.fileno())
-        os.close(nowhere)
-
-
-def program() -> NoReturn:
-    """Run the program as a whole: as `main`, and end."""
-    status = main()
-    try:
-        if sys.stdout is not None:
-            sys.stdout.flush()
-    except (OSError, ValueError):
-        _forget_output()
-    sys.exit(status)
