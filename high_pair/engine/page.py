@@ -40,8 +40,12 @@ QUIET_WITHOUT_SCRIPTS = 0.05
 # Changes alone, as by a clock that ticks, hold a page no longer than this;
 # nor does anything, once its limit is used up.
 MOST_RESTLESS = 3.0
-# After a load that ended early what it was becomes known within so many seconds.
+# After a load that ended early what it was becomes known within so many seconds: of a failure
+# word always comes, of what became a file to keep mostly at once.
 DOUBT = 0.4
+MOST_DOUBT = 5.0
+# Where the engine shows its own words for a page that can't be loaded.
+ENGINES_OWN = "chrome-error:"
 # Where a view is until a page begins.
 BEFORE_ANY = "about:blank"
 # net::ERR_ABORTED
@@ -101,6 +105,8 @@ class BrowserPage:
         self._loaded: bool | None = None
         self._error = ""
         self._failed = False
+        # Why a load ended early has been told.
+        self._told = False
         self._download = ""
         # Of the pictures that were looked into, by address, whether they move: see `moving`.
         self.known_to_move: dict[str, bool] = {}
@@ -141,6 +147,7 @@ class BrowserPage:
         if info.status() is QWebEngineLoadingInfo.LoadStatus.LoadFailedStatus:
             # A load that another one ends is no failure of the page's.
             # And with an error of its own a server sends a page all the same.
+            self._told = True
             domain = info.errorDomain()
             http = domain is QWebEngineLoadingInfo.ErrorDomain.HttpStatusCodeDomain
             self._failed = info.errorCode() != ABORTED and not http
@@ -161,8 +168,10 @@ class BrowserPage:
         self.page.load(QUrl(self._to_load()))
         self._wait(lambda: self._loaded is not None or bool(self._download), end)
         if self._loaded is False and not self._failed:
-            # It became a file to keep, or leads on: which of the two shows soon.
-            wait_until(lambda: bool(self._download), DOUBT)
+            # It failed, became a file to keep, or leads on: which of them shows soon.
+            wait_until(lambda: self._told or bool(self._download), MOST_DOUBT)
+            if not self._failed:
+                wait_until(lambda: bool(self._download), DOUBT)
         if self._download:
             raise PageProblem(f"it isn't a web page but a file to keep ({self._download})")
         if self.page.wandered:
@@ -177,6 +186,19 @@ class BrowserPage:
             self.notes.append(f"the server answered with an error ({self.tools.status})")
         self.settle(end)
         self.page.frozen = True
+        if self.page.isLoading():
+            # It led on just before it was to lead nowhere any more, and arrives yet.
+            self._wait(lambda: not self.page.isLoading(), time.monotonic() + MOST_RESTLESS)
+            self.settle(end)
+        self._check_there()
+
+    def _check_there(self) -> None:
+        """Refuse the engine's own words in place of the page, and a page with nothing in it."""
+        address, anything = self.ask("[location.href, document.documentElement !== null]")
+        if address.startswith(ENGINES_OWN):
+            raise PageProblem(f"it can't be loaded ({self._error or 'no answer'})")
+        if not anything:
+            raise PageProblem("its own scripts have taken away all that was in it")
 
     def _to_load(self) -> str:
         """Give the address to load; a drawing is shown within a page of ours."""
@@ -216,7 +238,8 @@ class BrowserPage:
                 self.run(script("watch"))
                 state = {"ready": False, "fonts": False, "still": 0, "active": True}
             enough = quiet if state["active"] else min(quiet, QUIET_WITHOUT_SCRIPTS)
-            idle = not self.tools.under_way and now - self.tools.last_activity >= enough
+            under_way = self.tools.under_way or self.page.isLoading()
+            idle = not under_way and now - self.tools.last_activity >= enough
             still = state["still"] >= enough or now - start > MOST_RESTLESS
             if state["ready"] and state["fonts"] and idle and still and now - start >= enough:
                 return

@@ -123,6 +123,18 @@ class HostilePages(PageFolder):
         file = self.page(whole("<p>Words</p>", head=head), SHORT)
         self.assertTrue(text_pairs(pairs_of(file), "Words"))
 
+    def test_the_engines_words_for_what_cannot_be_loaded_are_never_taken_for_the_page(self) -> None:
+        later = "<p>Words</p><script>setTimeout(()=>{location='gone.html'},50)</script>"
+        with self.assertRaises(UnreadableFile) as caught:
+            self.page(whole(later), SHORT)
+        self.assertIn("can't be loaded", str(caught.exception))
+
+    def test_a_page_that_takes_its_own_content_away_is_an_error(self) -> None:
+        gone = "<p>Words</p><script>onload=()=>document.documentElement.remove()</script>"
+        with self.assertRaises(UnreadableFile) as caught:
+            self.page(whole(gone), SHORT)
+        self.assertIn("taken away", str(caught.exception))
+
     def test_a_clock_and_endless_animations_hold_nothing_up(self) -> None:
         body = (
             "<p>Words</p><b></b><i></i><script>setInterval(()=>{document.querySelector('b')"
