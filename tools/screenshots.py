@@ -62,7 +62,8 @@ class Camera:
         while quiet < 4 and time.monotonic() < end:
             self.application.processEvents()
             time.sleep(0.05)
-            quiet = 0 if self.window.controller.busy else quiet + 1
+            busy = self.window.controller.busy or self.window.sets.busy
+            quiet = 0 if busy else quiet + 1
 
     def open_demo(self) -> None:
         """Open the demo deck and wait for its measurement."""

@@ -18,7 +18,7 @@ from high_pair.app.settings import SYSTEM
 if TYPE_CHECKING:
     from high_pair.app.window import Window
 
-REVIEW, BENCH = "review", "bench"
+REVIEW, BENCH, SETS = "review", "bench", "sets"
 GO_TO = ("next", "previous", "next_place", "previous_place", "next_page", "previous_page")
 LOOK = (
     "stripes",
@@ -31,7 +31,7 @@ LOOK = (
     "zoom_in",
     "zoom_out",
 )
-# What can be done on one desk alone; all else can be done on both.
+# What can be done on one desk alone; all else can be done on all.
 ON_BENCH = (
     "swap",
     "keep",
@@ -59,6 +59,17 @@ ON_REVIEW = (
     *LOOK,
     *(f"remedy_{number}" for number in range(1, 10)),
 )
+ON_SETS = (
+    "set_apply",
+    "set_keep",
+    "set_leave",
+    "set_want",
+    "set_rename",
+    "next_set_pair",
+    "previous_set_pair",
+    *(f"proposal_{number}" for number in range(1, 4)),
+)
+ON_ONE_DESK = {REVIEW: ON_REVIEW, BENCH: ON_BENCH, SETS: ON_SETS}
 NEED_A_FILE = ("save", "save_review", "save_review_as", "close", *LOOK)
 SURFACES = (("As the system", SYSTEM), ("Light surfaces", "light"), ("Dark surfaces", "dark"))
 
@@ -96,6 +107,7 @@ class Actions:
     def _make(self) -> None:
         self._make_review()
         self._make_bench()
+        self._make_sets()
 
     def _make_review(self) -> None:
         window, desk, controller = self.window, self.window.desk, self.window.controller
@@ -120,6 +132,7 @@ class Actions:
         add("redo", "Redo", window.redo, "Ctrl+Shift+Z")
         add("review_desk", "Review", lambda: window.show_desk(REVIEW), "Alt+R")
         add("bench_desk", "Bench", lambda: window.show_desk(BENCH), "Alt+B")
+        add("sets_desk", "Sets", lambda: window.show_desk(SETS), "Alt+S")
         add("copy", "Copy the pair's colours", window.copy_colours, "Ctrl+Shift+C")
         add("next", "Next in the list", lambda: window.step(1), "N", single=True)
         add("previous", "Previous in the list", lambda: window.step(-1), "P", single=True)
@@ -180,6 +193,20 @@ class Actions:
         add("paste", "Pick from the picture on the clipboard", guide.from_clipboard, "Ctrl+V")
         add("share", "Share the change to the nearest pass", bench.share, "H", single=True)
 
+    def _make_sets(self) -> None:
+        desk, add = self.window.sets, self._add
+        add("set_apply", "Apply the set", desk.enter, "Return", "Enter")
+        add("set_keep", "Keep the set as a new one", desk.keep, "Ctrl+K")
+        add("set_leave", "Leave the colour as it is", desk.change_leave, "L", single=True)
+        add("set_want", "Want the pair, or no more", desk.panel.pair.change_want, "W", single=True)
+        add("set_rename", "Rename the kept set", desk.dialogs.ask_name, "F2")
+        add("next_set_pair", "Next pair", lambda: desk.step(1), "N", single=True)
+        add("previous_set_pair", "Previous pair", lambda: desk.step(-1), "P", single=True)
+        for number in range(1, 4):
+            choose = functools.partial(desk.choose_proposal, number)
+            words = f"Look at way {number} to mend the set"
+            add(f"proposal_{number}", words, choose, str(number), single=True)
+
     def menu(self) -> QMenu:
         """Make the window's menu."""
         window = self.window
@@ -188,13 +215,15 @@ class Actions:
         menu.addMenu(self.recent_menu)
         self._list(menu, "demo", "save", "save_review", "save_review_as", "close")
         menu.addSeparator()
-        self._list(menu.addMenu("Desks"), "review_desk", "bench_desk")
+        self._list(menu.addMenu("Desks"), "review_desk", "bench_desk", "sets_desk")
         self._list(menu, "undo", "redo", "copy", "copy_sheet")
         menu.addSeparator()
         self._list(menu.addMenu("Go to"), *GO_TO)
         bench = menu.addMenu("On the Bench")
         self._list(bench, "swap", "keep", "nearest_foreground", "nearest_backdrop", "share")
         self._list(bench, "copy_foreground", "pick_foreground", "pick_backdrop", "paste")
+        sets = menu.addMenu("On the Sets desk")
+        self._list(sets, "set_apply", "set_keep", "set_leave", "set_want", "set_rename")
         look = menu.addMenu("Look")
         self._list(look, *LOOK, "shown")
         look.addSeparator()
@@ -227,24 +256,24 @@ class Actions:
     def refresh(self, with_file: bool, with_pair: bool) -> None:
         """Enable what can be done, and say what undo and redo would do."""
         self._refresh_review(with_file, with_pair)
-        on_bench = self.window.on_bench
-        singles = self.window.settings.single_keys
-        for name in ON_BENCH:
-            if name in self.by_name:
-                single = bool(self[name].property("single"))
-                self[name].setEnabled(on_bench and (singles or not single))
-        if not on_bench:
+        window = self.window
+        singles = window.settings.single_keys
+        for desk, names in ON_ONE_DESK.items():
+            for name in names:
+                if desk != window.shown_desk:
+                    self[name].setEnabled(False)
+                elif desk != REVIEW:
+                    self[name].setEnabled(singles or not self[name].property("single"))
+        if window.shown_desk == REVIEW:
             return
-        for name in ON_REVIEW:
-            self[name].setEnabled(False)
-        state = self.window.bench.state
-        for name, can in (("undo", state.can_undo), ("redo", state.can_redo)):
+        for name, can in zip(("undo", "redo"), window.ways(), strict=True):
             self[name].setText(name.capitalize())
             self[name].setEnabled(can)
-        self["keep"].setEnabled(self.window.bench.keeps)
-        if self.window.bench.is_picking:
-            for name in ON_BENCH:
-                self[name].setEnabled(name == "paste")
+        if window.shown_desk == BENCH:
+            self["keep"].setEnabled(window.bench.keeps)
+            if window.bench.is_picking:
+                for name in ON_BENCH:
+                    self[name].setEnabled(name == "paste")
 
     def _refresh_review(self, with_file: bool, with_pair: bool) -> None:
         history = self.window.controller.session.history

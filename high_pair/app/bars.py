@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.actions import BENCH, REVIEW
+from high_pair.app.actions import BENCH, REVIEW, SETS
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.picking.view import key_words
 from high_pair.app.theme import font
@@ -24,11 +24,12 @@ from high_pair.wcag.criteria import Level
 HINTS = {
     REVIEW: "B held: before    K pixels    N next    1–9 choose    Enter apply",
     BENCH: "X swaps    F nearest pass    H shared    C copies    Enter keeps",
+    SETS: "← → lightness    L leave as it is    W want    1–3 look    Enter apply",
 }
 BOX_HINTS = (
     "Drag, or T: a box round text    Shift+T finds it    Delete removes    N next    I picks"
 )
-DESKS = ((REVIEW, "Review", "Alt+R"), (BENCH, "Bench", "Alt+B"))
+DESKS = ((REVIEW, "Review", "Alt+R"), (BENCH, "Bench", "Alt+B"), (SETS, "Sets", "Alt+S"))
 
 
 class Bar(QFrame):
@@ -108,7 +109,7 @@ class Bar(QFrame):
         """Mark a desk as the one that is shown; the level is the review's."""
         for name, button in self.desk_buttons.items():
             button.setChecked(name == desk)
-        self.levels.setVisible(desk == REVIEW)
+        self.levels.setVisible(desk != BENCH)
 
 
 class Foot(QFrame):

@@ -406,7 +406,7 @@ class Controller(QObject):
     def take_off(self, file: OpenFile, laid: Laid, pair: Pair) -> None:
         """Take an overlay away again."""
         words = f"taking the {laid.kind} off “{_short(pair.text)}”"
-        self._decide(file, words, [TakeOff(laid.address)])
+        self.decide(file, words, [TakeOff(laid.address)])
 
     def with_remedy(self, file: OpenFile, remedy: Remedy, pairs: Sequence[Pair]) -> HeldDocument:
         """Give the document as it would be with a remedy for these pairs."""
@@ -422,7 +422,7 @@ class Controller(QObject):
         else:
             doing = "recolouring" if isinstance(remedy, Recolour) else f"the {remedy.kind} behind"
             words = f"{doing} “{_short(pair.text)}”"
-        self._decide(file, words, edits_for(remedy, [pair]))
+        self.decide(file, words, edits_for(remedy, [pair]))
 
     def apply_to_alike(
         self,
@@ -449,35 +449,36 @@ class Controller(QObject):
             if tuple(file.editions) == edition and edits:
                 laid = isinstance(remedy, Laid)
                 what = f"{len(edits)} overlays" if laid else f"recolouring {len(edits)} alike texts"
-                self._decide(file, what, edits)
+                self.decide(file, what, edits)
 
         self.worker.do(run, done, self._tell)
 
     def set_aside(self, file: OpenFile, pairs: Sequence[Pair], reason: str, note: str = "") -> None:
         """Set pairs aside, with the person's reason."""
         edits = [SetAside(pair.address, pair.subject.value, reason, note) for pair in pairs]
-        self._decide(file, f"setting “{_short(pairs[0].text)}” aside", edits)
+        self.decide(file, f"setting “{_short(pairs[0].text)}” aside", edits)
 
     def take_up(self, file: OpenFile, pairs: Sequence[Pair]) -> None:
         """Judge pairs again that were set aside."""
         edits = [TakeUp(pair.address, pair.subject.value) for pair in pairs]
-        self._decide(file, f"judging “{_short(pairs[0].text)}” again", edits)
+        self.decide(file, f"judging “{_short(pairs[0].text)}” again", edits)
 
     def mark(self, file: OpenFile, box: MarkText) -> None:
         """Draw a box round text in a picture, or change what is known of it."""
         known = file.document.box_at(box.address) is not None
         words = "describing a box" if known else "drawing a box"
-        self._decide(file, words, [box])
+        self.decide(file, words, [box])
 
     def mark_all(self, file: OpenFile, boxes: Sequence[Edit]) -> None:
         """Draw boxes round all text that was found in a picture."""
-        self._decide(file, f"drawing {len(boxes)} boxes", boxes)
+        self.decide(file, f"drawing {len(boxes)} boxes", boxes)
 
     def unmark(self, file: OpenFile, box: MarkText) -> None:
         """Take a box away."""
-        self._decide(file, "removing a box", [UnmarkText(box.address)])
+        self.decide(file, "removing a box", [UnmarkText(box.address)])
 
-    def _decide(self, file: OpenFile, words: str, edits: Sequence[Edit]) -> None:
+    def decide(self, file: OpenFile, words: str, edits: Sequence[Edit]) -> None:
+        """Take a decision about a file, with words for the menu."""
         self.stepper.do(lambda: self.session.deciding(file.key, words, edits))
 
     def _after_change(self, key: int, touched: frozenset[int]) -> None:

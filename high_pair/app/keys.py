@@ -16,32 +16,40 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.actions import ON_BENCH, ON_REVIEW
+from high_pair.app.actions import BENCH, ON_ONE_DESK, REVIEW, SETS
 from high_pair.app.theme import font
 
 # Keys in a row that are listed in one line.
 ROWS = {
     "remedy_1": ("1 to 9", "Choose a remedy, and see it on the page"),
+    "proposal_1": ("1 to 3", "Look at a way to mend the set"),
     "copy_foreground_1": ("1 to 6", "Copy the foreground in one of its notations"),
     "copy_backdrop_1": ("Alt+1 to Alt+6", "Copy the backdrop in one of its notations"),
 }
+DESKS = {"": "On all desks", REVIEW: "Review", BENCH: "Bench", SETS: "Sets"}
 
 
 def keys_of(actions: Mapping[str, QAction]) -> dict[str, list[tuple[str, str]]]:
     """List the keys and what they do, for each desk and for both; rows of numbers in one line."""
-    found: dict[str, list[tuple[str, str]]] = {"On both desks": [], "Review": [], "Bench": []}
+    found: dict[str, list[tuple[str, str]]] = {name: [] for name in DESKS.values()}
     found["Review"].append(("B, held", "Show the page as the file has it"))
     for name, action in actions.items():
         key = action.shortcut().toString(QKeySequence.SequenceFormat.NativeText)
         words = action.text()
-        place = "Review" if name in ON_REVIEW else "Bench" if name in ON_BENCH else "On both desks"
+        place = next((desk for desk, names in ON_ONE_DESK.items() if name in names), "")
         if name in ROWS:
             key, words = ROWS[name]
         if key and (name in ROWS or name.rpartition("_")[2] not in "23456789"):
-            found[place].append((key, words))
+            found[DESKS[place]].append((key, words))
     found["Bench"] += [
         ("Ctrl+Left, Ctrl+Right", "On a slider: to where passing begins or ends"),
         ("Enter, F2, Delete", "In the log: to the Bench, name, delete"),
+    ]
+    found["Sets"] += [
+        ("Up, Down", "On the line: choose a colour"),
+        ("Left, Right", "Move it, with Shift further"),
+        ("Ctrl+Left, Ctrl+Right", "To where all its pairs pass"),
+        ("Enter", "In the list of places: to the Review desk"),
     ]
     return found
 

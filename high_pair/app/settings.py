@@ -99,6 +99,22 @@ class Settings:
         self._store.setValue("web/dark", "on" if chosen.dark else "off")
         self._store.setValue("web/states", "on" if chosen.states else "off")
 
+    @property
+    def sets_folder(self) -> Path:
+        """Where kept sets of colours lie."""
+        if self._log_path is not None:
+            return self._log_path.with_name("sets")
+        return user_data_path("high-pair") / "sets"
+
+    @property
+    def set_in_use(self) -> str:
+        """The file of the kept set that is offered wherever a colour is chosen."""
+        return self._text("set_in_use")
+
+    @set_in_use.setter
+    def set_in_use(self, file: str) -> None:
+        self._store.setValue("set_in_use", file)
+
     def words(self, name: str, default: str = "") -> str:
         """Give a stored text of the Bench."""
         return self._text(f"bench/{name}", default)

@@ -11,22 +11,27 @@ from high_pair.formats.location import name_of
 if TYPE_CHECKING:
     from high_pair.app.controller import Controller
     from high_pair.app.keeping import ReviewKeeper
+    from high_pair.app.sets.desk import SetsDesk
     from high_pair.app.text_search import TextSearch
 
 
 class UnderWay(QObject):
-    """Files and reviews being opened, decisions being carried out, and text being looked for.
+    """Files and reviews being opened, decisions being carried out, text being looked for, and
+    sets being settled and tried.
 
     changed: something began or ended.
     """
 
     changed = Signal()
 
-    def __init__(self, controller: Controller, keeper: ReviewKeeper, search: TextSearch) -> None:
+    def __init__(
+        self, controller: Controller, keeper: ReviewKeeper, search: TextSearch, sets: SetsDesk
+    ) -> None:
         super().__init__(controller)
+        self._sets = sets
         self._opener, self._stepper, self._search = controller.opener, controller.stepper, search
         self._keeper = keeper
-        for each in (self._opener, self._stepper, keeper, search):
+        for each in (self._opener, self._stepper, keeper, search, sets):
             each.changed.connect(self.changed)
 
     @property
@@ -40,7 +45,9 @@ class UnderWay(QObject):
             return f"Opening {self._keeper.under_way.name}…"
         if self._stepper.long:
             return "Carrying it out: the document flows anew…"
-        return "Looking for text in the picture…" if self._search.under_way else ""
+        if self._search.under_way:
+            return "Looking for text in the picture…"
+        return self._sets.under_way
 
     def stop(self) -> str:
         """Stop it; gives words for what is stopped, empty where nothing was under way."""
@@ -56,4 +63,4 @@ class UnderWay(QObject):
         if self._search.under_way:
             self._search.stop()
             return "Stopped looking for text."
-        return ""
+        return self._sets.stop()

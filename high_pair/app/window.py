@@ -20,16 +20,17 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QMainWindow,
     QMessageBox,
+    QSplitter,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from high_pair import __version__
-from high_pair.app.actions import BENCH, REVIEW, Actions
+from high_pair.app.actions import BENCH, REVIEW, SETS, Actions
 from high_pair.app.bars import Bar, Foot
 from high_pair.app.bench.desk import BenchDesk
-from high_pair.app.bench.state import Side
+from high_pair.app.bench.state import BenchState, Side
 from high_pair.app.controller import Controller
 from high_pair.app.copies import ALL_FILES, Copies, file_filter
 from high_pair.app.demo import DEMO, DEMOS, is_demo
@@ -39,6 +40,8 @@ from high_pair.app.picking.guide import PickGuide
 from high_pair.app.review_desk import ReviewDesk
 from high_pair.app.review_dialogs import REVIEWS, ReviewDialogs
 from high_pair.app.rows import page_noun, plural
+from high_pair.app.sets.desk import SetsDesk
+from high_pair.app.sets.state import SetsState
 from high_pair.app.settings import SYSTEM, Settings
 from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
 from high_pair.app.under_way import UnderWay
@@ -55,6 +58,7 @@ from high_pair.formats.kinds import (
 )
 from high_pair.formats.location import Location, location_of, name_of
 from high_pair.formats.web.settings import WebSettings
+from high_pair.measure.pairs import Pair
 from high_pair.review.review_file import SUFFIX
 from high_pair.review.session import OpenFile
 from high_pair.wcag.criteria import Level
@@ -101,13 +105,15 @@ class Window(QMainWindow):
         self.desk = ReviewDesk(self.controller, self.theme)
         self.welcome = Welcome()
         self.bench = BenchDesk(self.theme, settings.log_path)
-        self.on_bench = False
+        self.sets = SetsDesk(self.controller, SetsState(settings.sets_folder), self.theme)
+        self.shown_desk = REVIEW
         # The file that is shown as soon as it is open; None for whichever is.
         self._awaited: Location | None = None
         self.stack = QStackedWidget()
         self.stack.addWidget(self.welcome)
         self.stack.addWidget(self.desk)
         self.stack.addWidget(self.bench)
+        self.stack.addWidget(self.sets)
         self._problems: list[str] = []
         self._problem_box: QMessageBox | None = None
         self.foot = Foot()
@@ -143,7 +149,7 @@ class Window(QMainWindow):
         controller.pages_changed.connect(self.refresh)
         controller.opened.connect(self._opened)
         controller.failed.connect(self.show_problem)
-        self.under_way = UnderWay(controller, self.keeper, self.desk.search)
+        self.under_way = UnderWay(controller, self.keeper, self.desk.search, self.sets)
         self.under_way.changed.connect(self._busy_changed)
         self.desk.search.told.connect(self.status.setText)
         controller.progressed.connect(self._progressed)
@@ -158,6 +164,7 @@ class Window(QMainWindow):
         self.desk.zoom_changed.connect(self._zoom_changed)
         self.desk.pair_shown.connect(lambda _pair: self._refresh_actions())
         self.desk.file_shown.connect(self._refresh_title)
+        self.desk.file_shown.connect(lambda: self.sets.show_file(self.desk.file))
         self.bar.desk_asked.connect(self.show_desk)
         self.bar.level_asked.connect(self.ask_level)
         self.bar.open_asked.connect(self.ask_open)
@@ -167,6 +174,7 @@ class Window(QMainWindow):
         self.bench.sheet_changed.connect(self.refresh)
         self.bench.state.failed.connect(self.show_problem)
         self.bench.state.ways_changed.connect(self._refresh_actions)
+        self._connect_sets()
         self.welcome.open_asked.connect(self.ask_open)
         self.welcome.demo_asked.connect(self.open_demo)
         self.welcome.recent_asked.connect(lambda path: self.open_paths([path]))
@@ -174,6 +182,18 @@ class Window(QMainWindow):
         if application is not None:
             application.installEventFilter(self)
         QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._system_theme())
+
+    def _connect_sets(self) -> None:
+        sets = self.sets
+        sets.told.connect(self.status.setText)
+        sets.changed.connect(self._refresh_status)
+        sets.changed.connect(self._refresh_hints)
+        sets.place_asked.connect(self._show_place)
+        sets.used.connect(lambda file: setattr(self.settings, "set_in_use", file))
+        for source in (sets.state, sets.files, sets.settler):
+            source.failed.connect(self.show_problem)
+        sets.state.ways_changed.connect(self._refresh_actions)
+        self.controller.pages_changed.connect(lambda: sets.show_file(self.desk.file))
 
     # Remembering
 
@@ -183,17 +203,22 @@ class Window(QMainWindow):
             self.restoreGeometry(geometry)
         # At twice the scale a small screen has less room than the usual size takes.
         self.resize(self.size().boundedTo(self.screen().availableSize()))
-        for name, splitter in (("across", self.desk.across), ("down", self.desk.down)):
+        for name, splitter in self._splitters.items():
             state = self.settings.state(name)
             if state is not None:
                 splitter.restoreState(state)
         self.bench.remember(self.settings.words)
+        self.sets.in_use = self.settings.set_in_use
         self.set_single_keys(self.settings.single_keys)
+
+    @property
+    def _splitters(self) -> dict[str, QSplitter]:
+        return {"across": self.desk.across, "down": self.desk.down, "sets": self.sets.down}
 
     def _remember(self) -> None:
         self.settings.keep_state("window", self.saveGeometry())
-        self.settings.keep_state("across", self.desk.across.saveState())
-        self.settings.keep_state("down", self.desk.down.saveState())
+        for name, splitter in self._splitters.items():
+            self.settings.keep_state(name, splitter.saveState())
         for name, words in self.bench.remembered().items():
             self.settings.keep_words(name, words)
         self.settings.flush()
@@ -240,7 +265,9 @@ class Window(QMainWindow):
     def open_paths(self, paths: Sequence[Location]) -> None:
         """Open files for review; on the Bench, pictures are opened to pick colours from."""
         files = [path for path in paths if isinstance(path, Path)]
-        pictures = [path for path in files if self.on_bench and path.suffix.lower() in PICTURES]
+        pictures = [
+            path for path in files if self.shown_desk == BENCH and path.suffix.lower() in PICTURES
+        ]
         reviews = [path for path in files if path.suffix.lower() == SUFFIX]
         others = [path for path in paths if path not in pictures and path not in reviews]
         for review in reviews:
@@ -324,12 +351,14 @@ class Window(QMainWindow):
     # Doing
 
     def show_desk(self, name: str) -> None:
-        """Show the Review desk or the Bench."""
-        self.on_bench = name == BENCH
+        """Show a desk."""
+        self.shown_desk = name
         self.refresh()
-        if self.on_bench:
+        if self.shown_desk == BENCH:
             self.bench.state.tell_trouble()
             self.bench.two.cards[Side.FOREGROUND].field.setFocus()
+        elif name == SETS:
+            self.sets.line.setFocus()
         elif self.controller.session.files:
             self.desk.list.setFocus()
         else:
@@ -337,17 +366,35 @@ class Window(QMainWindow):
 
     def undo(self) -> None:
         """Undo what was done last on the desk that is shown."""
-        if self.on_bench:
-            self.bench.state.undo()
-        else:
+        state = self._desk_state
+        if state is not None and state.can_undo:
+            state.undo()
+        elif state is not self.bench.state:
             self.controller.undo()
 
     def redo(self) -> None:
         """Do again what was undone last on the desk that is shown."""
-        if self.on_bench:
-            self.bench.state.redo()
-        else:
+        state = self._desk_state
+        if state is not None and state.can_redo:
+            state.redo()
+        elif state is not self.bench.state:
             self.controller.redo()
+
+    @property
+    def _desk_state(self) -> BenchState | SetsState | None:
+        """What the desk that is shown goes back in by itself; None for the review."""
+        if self.shown_desk == BENCH:
+            return self.bench.state
+        return self.sets.state if self.shown_desk == SETS else None
+
+    def ways(self) -> tuple[bool, bool]:
+        """Tell whether there is a way back, and forth, on the desk that is shown."""
+        state = self._desk_state
+        here = (False, False) if state is None else (state.can_undo, state.can_redo)
+        if state is self.bench.state:
+            return here
+        history = self.controller.session.history
+        return here[0] or bool(history.taken), here[1] or bool(history.undone)
 
     def step(self, by: int) -> None:
         """Go to the next or previous look in the list."""
@@ -380,6 +427,12 @@ class Window(QMainWindow):
         if not self.desk.painter.striped:
             self._refresh_status()
 
+    def _show_place(self, pair: Pair) -> None:
+        """Show a text on the Review desk."""
+        if self.desk.file is not None:
+            self.show_desk(REVIEW)
+            self.desk.show_pair(self.desk.file.key, pair)
+
     def copy_colours(self) -> None:
         """Put the colours of the pair at hand on the clipboard."""
         pair = self.desk.pair
@@ -390,7 +443,7 @@ class Window(QMainWindow):
 
     def stop_or_clear(self) -> None:
         """Stop measuring; when nothing is being measured, choose no remedy."""
-        if self.on_bench and self.bench.is_picking:
+        if self.shown_desk == BENCH and self.bench.is_picking:
             self.guide.leave()
         elif stopped := self.under_way.stop():
             self.status.setText(stopped)
@@ -399,6 +452,8 @@ class Window(QMainWindow):
             self.refresh()
             left = len(self.controller.session.due())
             self.status.setText(f"Stopped; {left} pages are not measured. Ctrl+R goes on.")
+        elif self.shown_desk == SETS:
+            self.sets.clear()
         else:
             self.desk.choose_remedy(0)
 
@@ -457,9 +512,12 @@ class Window(QMainWindow):
         if self.under_way.words:
             self.status.setText(self.under_way.words)
             return
-        if self.on_bench and not self.controller.measuring:
+        if self.shown_desk == BENCH and not self.controller.measuring:
             words = "Which colour comes first makes no difference to the ratio."
             self.status.setText(words if self.bench.keeps else "")
+            return
+        if self.shown_desk == SETS and not self.controller.measuring:
+            self.status.setText(self.sets.status)
             return
         if not session.files:
             self.status.setText("")
@@ -483,7 +541,8 @@ class Window(QMainWindow):
         """Show everything as it is now."""
         session = self.controller.session
         review = self.desk if session.files else self.welcome
-        self.stack.setCurrentWidget(self.bench if self.on_bench else review)
+        desks: dict[str, QWidget] = {REVIEW: review, BENCH: self.bench, SETS: self.sets}
+        self.stack.setCurrentWidget(desks[self.shown_desk])
         self.bar.show_desk(self.shown_desk)
         self._refresh_hints()
         self._refresh_title()
@@ -509,16 +568,13 @@ class Window(QMainWindow):
             self.bar.file_label.setText("")
             self.setWindowTitle("High Pair")
 
-    @property
-    def shown_desk(self) -> str:
-        """The desk that is shown."""
-        return BENCH if self.on_bench else REVIEW
-
     def _refresh_hints(self) -> None:
-        picking = self.on_bench and self.bench.is_picking
+        picking = self.shown_desk == BENCH and self.bench.is_picking
         there = bool(self.controller.session.files)
-        if self.on_bench:
+        if self.shown_desk == BENCH:
             there = self.bench.keeps or picking
+        elif self.shown_desk == SETS:
+            there = self.sets.state.key is not None
         shown = there and self.settings.single_keys
         self.foot.show_hints(self.shown_desk, picking, shown, self.desk.decisions.takes_boxes)
 
@@ -545,7 +601,7 @@ class Window(QMainWindow):
         """Show the page as it was while B is held, whatever has the focus."""
         if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_B and self.isActiveWindow():
             plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
-            acts = plain and self.settings.single_keys and not self.on_bench
+            acts = plain and self.settings.single_keys and self.shown_desk == REVIEW
             if event.type() == QEvent.Type.KeyPress and acts:
                 if not event.isAutoRepeat():
                     self.desk.view.hold_before(True)
@@ -591,6 +647,7 @@ class Window(QMainWindow):
             event.ignore()
             return
         self._remember()
+        self.sets.leave()
         self.keeper.forget()
         application = QApplication.instance()
         if application is not None:

@@ -11,6 +11,8 @@ from high_pair.colour.srgb import Floats, relative_luminance
 
 # WCAG 2.2, definition of contrast ratio: (L1 + 0.05) / (L2 + 0.05).
 FLARE = 0.05
+# Of black and white.
+HIGHEST_RATIO = (1.0 + FLARE) / FLARE
 
 
 def ratio_of_luminances(one: ArrayLike, other: ArrayLike) -> Floats:

@@ -7,8 +7,8 @@ measured; a pair that has two codes is one of those two colours, however the fil
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import replace
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import astuple, dataclass, replace
 
 import numpy as np
 
@@ -17,7 +17,6 @@ from high_pair.edits.kinds import Edit, RecolourOrigin
 from high_pair.formats.derived_colours import derived
 from high_pair.formats.document import Document
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.remedy.sets import MendedSet
 from high_pair.report.colours import Effect
 from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import measured
@@ -32,62 +31,105 @@ SEED = 20_261
 MOST_TRIES = 400
 
 
+@dataclass(frozen=True)
+class Coded:
+    """How a document is coded: the edits that do it, and of each code the set's place among the
+    sets, and the colour's name there."""
+
+    edits: tuple[Edit, ...]
+    names: Mapping[Levels, tuple[int, str]]
+
+
+# Where a pair stands: the place of its set, and the names of its text's and its backdrop's colour.
+Meeting = tuple[int, str, str]
+
+
 def with_pairs(
-    colours: ColourSet,
+    sets: Sequence[ColourSet],
     document: Document,
     before: Pages,
     asked: Asked,
     progress: Callable[[int, int], None] = lambda _done, _total: None,
-) -> ColourSet:
-    """Give a document's set with the pairs that are in use. before: the pages as they are."""
-    codes = _codes(colours)
-    if codes is None:
-        return colours
-    edits = [
-        RecolourOrigin(colour.address, codes[colour.name])
-        for colour in colours.colours
-        if colour.address
+) -> tuple[ColourSet, ...]:
+    """Give a document's sets with the pairs that are in use. before: the pages as they are."""
+    coded = code(sets)
+    after = pages_of(document.edited(coded.edits), asked, progress)
+    met = [
+        each for old, new in zip(before, after, strict=True) for each in meetings(old, new, coded)
     ]
-    by_code = {levels: name for name, levels in codes.items()}
-    coded = pages_of(document.edited(edits), asked, progress)
-    found: dict[tuple[str, str], SetPair] = {}
-    for pair, again in _found_again(before, coded):
-        for names in {names for each in again if (names := _names(each, by_code))}:
-            if pair.ratio is None:
-                continue
-            known = found.get(names) or SetPair(*names, State.IN_USE, pair.required, 0, pair.ratio)
-            found[names] = replace(
-                known,
-                places=known.places + 1,
-                required=max(known.required, pair.required),
-                worst=min(known.worst or pair.ratio, pair.ratio),
-            )
-    return replace(colours, pairs=tuple(found.values()))
+    return with_meetings(sets, met)
 
 
-def _found_again(before: Pages, after: Pages) -> Iterator[tuple[Pair, list[Pair]]]:
-    """Give every pair with what it is on the pages as measured anew."""
-    for old, new in zip(before, after, strict=True):
-        anew = MeasuredAnew(new)
-        for pair in old:
-            yield pair, anew.again(pair)
+def code(sets: Sequence[ColourSet]) -> Coded:
+    """Give each colour of some sets a code of its own, and what is derived what that becomes.
 
-
-def _codes(colours: ColourSet) -> dict[str, Levels] | None:
-    """Give each colour a code of its own, and what is derived from it what that becomes.
-
-    None where there are too many to be told apart.
+    Sets with too many colours to be told apart are left out.
     """
     random = np.random.default_rng(SEED)
+    edits: list[Edit] = []
+    names: dict[Levels, tuple[int, str]] = {}
+    for place, colours in enumerate(sets):
+        codes = _codes(colours, list(names), random)
+        if codes is not None:
+            names |= {levels: (place, name) for name, levels in codes.items()}
+            edits += [
+                RecolourOrigin(colour.address, codes[colour.name])
+                for colour in colours.colours
+                if colour.address
+            ]
+    return Coded(tuple(edits), names)
+
+
+def meetings(
+    before: Sequence[Pair], after: Sequence[Pair], coded: Coded
+) -> list[tuple[Meeting, Pair]]:
+    """List where two colours of a set meet on a page, with the pair there, as it is uncoded.
+
+    before, after: the page's pairs, and those of the coded page.
+    """
+    anew = MeasuredAnew(after)
+    found = []
+    for pair in before:
+        if pair.ratio is not None:
+            met = {_meeting(each, coded) for each in anew.again(pair)}
+            found += [(each, pair) for each in met if each is not None]
+    return found
+
+
+def with_meetings(
+    sets: Sequence[ColourSet], met: Sequence[tuple[Meeting, Pair]]
+) -> tuple[ColourSet, ...]:
+    """Give sets with their pairs in use: how many places, the strictest ratio, and the worst."""
+    found: dict[Meeting, SetPair] = {}
+    for meeting, pair in met:
+        assert pair.ratio is not None
+        names = meeting[1:]
+        known = found.get(meeting) or SetPair(*names, State.IN_USE, pair.required, 0, pair.ratio)
+        found[meeting] = replace(
+            known,
+            places=known.places + 1,
+            required=max(known.required, pair.required),
+            worst=min(known.worst or pair.ratio, pair.ratio),
+        )
+    return tuple(
+        replace(each, pairs=tuple(pair for meeting, pair in found.items() if meeting[0] == place))
+        for place, each in enumerate(sets)
+    )
+
+
+def _codes(
+    colours: ColourSet, taken: Sequence[Levels], random: np.random.Generator
+) -> dict[str, Levels] | None:
+    """Give each colour a code that is none of those taken; None where there are too many."""
     own = [colour for colour in colours.colours if not colour.parent]
     found: dict[str, Levels] = {}
     for colour in own:
         children = [each for each in colours.colours if each.parent == colour.name]
         for _ in range(MOST_TRIES):
-            code = random.integers(8, 248, (1, 3)).astype(np.uint8)
-            family = {colour.name: code[0]}
-            family |= {each.name: derived(each, code)[0] for each in children}
-            if _all_apart([*found.values(), *family.values()]):
+            chosen = random.integers(8, 248, (1, 3)).astype(np.uint8)
+            family = {colour.name: chosen[0]}
+            family |= {each.name: derived(each, chosen)[0] for each in children}
+            if _all_apart([*taken, *found.values(), *family.values()]):
                 break
         else:
             return None
@@ -106,15 +148,17 @@ def _all_apart(levels: Sequence[Sequence[int] | np.ndarray]) -> bool:
     return bool((distances[np.triu_indices(len(every), 1)] > APART).all())
 
 
-def _names(pair: Pair, by_code: dict[Levels, str]) -> tuple[str, str] | None:
-    """Give the colours that a pair of the coded document shows; None where one isn't of the set."""
+def _meeting(pair: Pair, coded: Coded) -> Meeting | None:
+    """Give where a pair of the coded document stands; None where a colour isn't of one set."""
     numbers = pair.numbers
     if numbers is None or numbers.varied or pair.subject is not Subject.TEXT:
         return None
     text, backdrop = (
-        by_code.get(bytes_of(code)) for code in (numbers.foreground, numbers.background)
+        coded.names.get(bytes_of(each)) for each in (numbers.foreground, numbers.background)
     )
-    return (text, backdrop) if text is not None and backdrop is not None else None
+    if text is None or backdrop is None or text[0] != backdrop[0]:
+        return None
+    return text[0], text[1], backdrop[1]
 
 
 def pages_of(
@@ -130,28 +174,35 @@ def pages_of(
     return found
 
 
-def edits_of(mended: MendedSet) -> list[Edit]:
-    """Give the edits that bring a mended set into its file."""
-    addresses = {colour.name: colour.address for colour in mended.colours.colours}
+def edits_between(before: ColourSet, after: ColourSet) -> list[Edit]:
+    """Give the edits that make a file's set what it is to be."""
+    then = {colour.name: colour.levels for colour in before.colours}
     return [
-        RecolourOrigin(addresses[change.name], change.after)
-        for change in mended.changes
-        if addresses[change.name]
+        RecolourOrigin(colour.address, colour.levels)
+        for colour in after.colours
+        if colour.address and colour.levels != then.get(colour.name)
     ]
 
 
 def effect_of(before: Pages, after: Pages) -> Effect:
     """Compare all pairs of the pages before and after a set is mended."""
-    mends = breaks = 0
-    for old, new in zip(before, after, strict=True):
-        anew = MeasuredAnew(new)
-        mends += sum(pair.verdict is Verdict.FALLS_SHORT and anew.holds(pair) for pair in old)
-        breaks += sum(pair.verdict is Verdict.PASSES and not anew.holds(pair) for pair in old)
-    short = [
-        sum(pair.verdict is Verdict.FALLS_SHORT for page in pages for pair in page)
-        for pages in (before, after)
-    ]
-    return Effect(mends, breaks, *short)
+    return together([effect_on(old, new) for old, new in zip(before, after, strict=True)])
+
+
+def effect_on(before: Sequence[Pair], after: Sequence[Pair]) -> Effect:
+    """Compare the pairs of a page before and after."""
+    anew = MeasuredAnew(after)
+    return Effect(
+        sum(pair.verdict is Verdict.FALLS_SHORT and anew.holds(pair) for pair in before),
+        sum(pair.verdict is Verdict.PASSES and not anew.holds(pair) for pair in before),
+        *(sum(pair.verdict is Verdict.FALLS_SHORT for pair in pairs) for pairs in (before, after)),
+    )
+
+
+def together(effects: Sequence[Effect]) -> Effect:
+    """Add up what was done on several pages."""
+    totals = (sum(each) for each in zip(*(astuple(effect) for effect in effects), strict=True))
+    return Effect(*totals) if effects else Effect(0, 0, 0, 0)
 
 
 def with_wanted(

@@ -23,7 +23,7 @@ from high_pair.report.colours import (
     write_colours_table,
 )
 from high_pair.review.colour_sets import (
-    edits_of,
+    edits_between,
     effect_of,
     pages_of,
     with_pairs,
@@ -68,11 +68,16 @@ def _sets_in(
     document: Document, path: Path, asked: Asked, wishes: SetWishes, tell: Callable[..., None]
 ) -> tuple[list[ReportedSet], str]:
     before = pages_of(document, asked, tell)
-    sets = [with_pairs(each, document, before, asked, tell) for each in document.colour_sets()]
+    sets = with_pairs(document.colour_sets(), document, before, asked, tell)
     if not sets:
         raise UnreadableFile(path.name, "it decides no colours together, as a theme does.")
     reported = [_settled(each, path, asked, wishes) for each in sets]
-    edits = [edit for each in reported if each.mended for edit in edits_of(each.mended)]
+    edits = [
+        edit
+        for each in reported
+        if each.mended is not None
+        for edit in edits_between(each.colours, each.mended.colours)
+    ]
     if not wishes.mends:
         return reported, ""
     if wishes.target is None:

@@ -28,12 +28,13 @@ from high_pair.remedy.remedies import (
     Restyled,
 )
 from high_pair.review.fitting import Fitting, fitting_for
-from high_pair.review.measuring import PageReview, small_picture
+from high_pair.review.measuring import PageReview, measured, small_picture
 from high_pair.review.mending import alike_edits, edits_for, mend_group, remedies_for, serves_all
 from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.shop import Work
+from high_pair.scene.colour_set import ColourSet
 from high_pair.scene.geometry import Box
 from high_pair.scene.text import Decider
 
@@ -161,3 +162,13 @@ def save(
 def style_sheet(work: Work) -> str | None:
     """Give the mends of a web page as a style sheet; None of another document."""
     return mends_as_sheet(work.document)
+
+
+def colour_sets(work: Work) -> tuple[ColourSet, ...]:
+    """List the sets of colours that a document decides in one place."""
+    return work.document.colour_sets()
+
+
+def pairs_on(work: Work, page: int, asked: Asked) -> tuple[Pair, ...]:
+    """Measure a page of which nothing is shown."""
+    return measured(work.document, page, asked).pairs

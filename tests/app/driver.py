@@ -63,7 +63,8 @@ class WindowTest(unittest.TestCase):
         while quiet < QUIET_ROUNDS:
             self.application.processEvents()
             time.sleep(ROUND_SECONDS)
-            quiet = 0 if self.window.controller.busy else quiet + 1
+            busy = self.window.controller.busy or self.window.sets.busy
+            quiet = 0 if busy else quiet + 1
             self.assertLess(time.monotonic(), end, "the worker does not come to rest")
 
     def open(self, *paths: Path) -> None:

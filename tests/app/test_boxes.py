@@ -10,6 +10,7 @@ from PIL import Image
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
+from high_pair.app.actions import BENCH, REVIEW
 from high_pair.measure import text_finder
 from high_pair.measure.text_finder import NoFinder
 from high_pair.review.held import HeldDocument
@@ -44,7 +45,7 @@ class Boxes(WindowTest):
         self.settle()
 
     def test_a_picture_opens_for_review_and_says_that_it_needs_a_box(self):
-        self.assertFalse(self.window.on_bench)
+        self.assertEqual(self.window.shown_desk, REVIEW)
         self.assertEqual(self.window.controller.session.counts()[Verdict.NEEDS_EYES], 1)
         self.assertIn("T", self.window.foot.hints.text())
         self.assertIn("1 picture", self.window.bar.file_label.text())
@@ -74,7 +75,7 @@ class Boxes(WindowTest):
                 QTest.keyClick(canvas, key, Qt.KeyboardModifier.ShiftModifier)
         QTest.keyClick(canvas, Qt.Key.Key_Return)
         self.settle()
-        self.assertFalse(self.window.on_bench)
+        self.assertEqual(self.window.shown_desk, REVIEW)
         self.assertIs(self.desk.pair.verdict, Verdict.FALLS_SHORT)
         self.assertEqual(self.desk.pair.bbox, (30.0, 30.0, 64.5, 27.0))
 
@@ -85,7 +86,7 @@ class Boxes(WindowTest):
         QTest.keyClick(canvas, Qt.Key.Key_Escape)
         QTest.keyClick(canvas, Qt.Key.Key_Escape)
         self.settle()
-        self.assertFalse(self.window.on_bench)
+        self.assertEqual(self.window.shown_desk, REVIEW)
 
     def test_what_is_known_of_the_text_is_set_beside_it_and_undone(self):
         self.drag(24, 24, 156, 92)
@@ -120,7 +121,7 @@ class Boxes(WindowTest):
         self.window.show_desk("bench")
         self.window.open_paths([self.path])
         self.settle()
-        self.assertTrue(self.window.on_bench)
+        self.assertEqual(self.window.shown_desk, BENCH)
         self.assertTrue(self.window.bench.is_picking)
 
     def test_a_deck_takes_no_boxes(self):
@@ -129,7 +130,7 @@ class Boxes(WindowTest):
         self.assertFalse(self.desk.decisions.takes_boxes)
         self.assertFalse(self.window.commands["draw_box"].isEnabled())
         QTest.keyClick(self.window, Qt.Key.Key_T)
-        self.assertFalse(self.window.on_bench)
+        self.assertEqual(self.window.shown_desk, REVIEW)
 
 
 class FindingText(WindowTest):

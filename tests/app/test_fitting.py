@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
+from high_pair.app.actions import BENCH, REVIEW
 from high_pair.app.demo import DEMO
 from high_pair.app.fitting.handles import dragged, half_way, handles_of, middle_for, nearest
 from high_pair.scene.geometry import Box
@@ -212,13 +213,13 @@ class InTheWindow(WindowTest):
         self.choose("plate")
         self.form.theme_menu.actions()[-1].trigger()
         self.settle()
-        self.assertTrue(self.window.on_bench)
+        self.assertEqual(self.window.shown_desk, BENCH)
         canvas = self.window.bench.picking.canvas
         canvas.move_to(20, 20)
         levels = self.window.bench.picking.source.shown[20, 20].tolist()
         QTest.keyClick(canvas, Qt.Key.Key_Return)
         self.settle()
-        self.assertFalse(self.window.on_bench)
+        self.assertEqual(self.window.shown_desk, REVIEW)
         self.assertEqual(list(self.form.overlay.levels), levels)
         self.assertTrue(self.form.isVisible())
 

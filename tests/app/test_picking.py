@@ -16,6 +16,7 @@ from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QColor, QDropEvent, QGuiApplication, QImage
 from PySide6.QtTest import QTest
 
+from high_pair.app.actions import REVIEW
 from high_pair.app.bench.state import Side
 from high_pair.app.picking.portal import NoPortal, pick_colour
 from high_pair.app.picking.screen import NO_WAY, ScreenWay, way_to_screen
@@ -232,7 +233,7 @@ class FromPictures(PickingTest):
         self.addCleanup(decks.close)
         self.press(Qt.Key.Key_B, ALT)
         self.open(decks.deck(shape(body(run()))))
-        self.assertFalse(self.window.on_bench)
+        self.assertEqual(self.window.shown_desk, REVIEW)
         self.assertTrue(self.window.desk.isVisible())
 
     def test_a_file_that_is_no_picture_is_told_by_its_name(self):

@@ -64,7 +64,7 @@ class InUse(SetsTest):
         accent, shade = colours.colour("accent1"), colours.colour("accent1, lumMod 75%")
         assert accent is not None and shade is not None
         self.assertEqual(shade.parent, "accent1")
-        found = with_pairs(colours, document, pages_of(document, Asked()), Asked())
+        (found,) = with_pairs([colours], document, pages_of(document, Asked()), Asked())
         pairs = {(pair.text, pair.backdrop): pair for pair in found.pairs}
         # What isn't of the set makes no pair, nor does text in a colour of its own.
         self.assertEqual(set(pairs), {("lt1", "accent1"), ("lt1", "accent1, lumMod 75%")})

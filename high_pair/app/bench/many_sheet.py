@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, replace
 
 from PySide6.QtCore import QRectF, Qt, Signal
@@ -26,31 +25,20 @@ from high_pair.app.bench.pair_rows import PairRows
 from high_pair.app.bench.sample_sheet import sample_font
 from high_pair.app.bench.state import BenchState
 from high_pair.app.theme import Theme, colour, font
-from high_pair.colour.notation import read, write
+from high_pair.colour.notation import write
 from high_pair.colour.ratio import shown_ratio
 from high_pair.errors import NotationError
+from high_pair.formats.sets.typed import read_typed
 from high_pair.measure.by_hand import PAPER, HandPair, OneAndMany, laid_over
 from high_pair.scene.paint import Colour, from_levels
 from high_pair.wcag.verdicts import Verdict
 
 MOST_OTHERS = 200
-# Commas and blanks stand inside notations too: colours are cut at lines and semicolons,
-# and at blanks and commas between codes.
-_LINES = re.compile(r"[\n;]+")
-_CODES = re.compile(r"#[0-9a-fA-F]{3,8}(?:[\s,]+#[0-9a-fA-F]{3,8})+\s*\Z")
 
 
 def colours_in(text: str) -> list[Colour]:
     """Read several colours; raises NotationError for what is none."""
-    found = []
-    for line in _LINES.split(text):
-        whole = line.strip()
-        words = re.split(r"[\s,]+", whole) if _CODES.match(whole) else [whole]
-        for word in words:
-            if word:
-                given = read(word)
-                found.append(from_levels(given.rgb, given.opacity))
-    return found
+    return [from_levels(each.colour.rgb, each.colour.opacity) for each in read_typed(text)]
 
 
 @dataclass(frozen=True)

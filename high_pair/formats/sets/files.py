@@ -12,7 +12,7 @@ from high_pair.formats.sets.palette import PaletteProblem, read_palette, write_p
 from high_pair.formats.sets.properties import read_properties, write_properties
 from high_pair.formats.sets.tokens import TokenProblem, read_tokens, write_tokens
 from high_pair.formats.writing import write_whole
-from high_pair.scene.colour_set import ColourSet, SetColour
+from high_pair.scene.colour_set import ColourSet, SetColour, SetPair
 
 TOKENS, SHEET, PALETTE = ".json", ".css", ".gpl"
 SUFFIXES = (TOKENS, SHEET, PALETTE)
@@ -36,10 +36,11 @@ def read_set(path: Path) -> ColourSet:
         raise UnreadableFile(path.name, f"it can't be opened ({error.strerror}).") from error
     except UnicodeError as error:
         raise UnreadableFile(path.name, "it isn't text in UTF-8. Save it so.") from error
-    name = path.stem
+    name, pairs = path.stem, list[SetPair]()
     try:
         if suffix == TOKENS:
-            colours = read_tokens(text)
+            given, colours, pairs = read_tokens(text)
+            name = given or name
         elif suffix == SHEET:
             colours = read_properties(text)
         elif suffix == PALETTE:
@@ -55,7 +56,7 @@ def read_set(path: Path) -> ColourSet:
         raise UnreadableFile(
             path.name, f"it has {len(colours):,} colours; a set has {MOST_COLOURS} at most."
         )
-    return ColourSet(name, KINDS[suffix], path.name, with_own_names(colours))
+    return ColourSet(name, KINDS[suffix], path.name, with_own_names(colours), tuple(pairs))
 
 
 def _listed() -> str:
@@ -83,7 +84,7 @@ def write_set(colours: ColourSet, target: Path) -> None:
     suffix = target.suffix.lower()
     listed = list(colours.colours)
     if suffix == TOKENS:
-        text = write_tokens(colours.name, listed)
+        text = write_tokens(colours)
     elif suffix == SHEET:
         text = write_properties(listed)
     elif suffix == PALETTE:

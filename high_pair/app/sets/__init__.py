@@ -1,0 +1,1 @@
+"""The Sets desk: colours that belong together, settled as a family."""

@@ -1,0 +1,568 @@
+"""The line of log luminance: a ratio is a distance on it. Texts above, backdrops below."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
+from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
+
+from high_pair.app.marks import paint_mark
+from high_pair.app.sets.line_layout import GAP, Chip, Layout, Role, laid_out
+from high_pair.app.sets.state import SetsState
+from high_pair.app.sets.words import pair_words, ratio_words, shown_name
+from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
+from high_pair.colour.ratio import FLARE, HIGHEST_RATIO, shown_ratio
+from high_pair.colour.srgb import Floats, hex_of, relative_luminance
+from high_pair.remedy.by_hand import HIGHEST, Channel, Tone, steps_of, value_at
+from high_pair.review.set_drafts import far_apart, standing
+from high_pair.scene.colour_set import ColourSet, SetPair, State
+from high_pair.wcag.verdicts import Verdict
+
+MARGIN = 30.0
+YARD_TOP, YARD_ROW = 8.0, 20.0
+AXIS_HEIGHT = 40.0
+MOST_YARDS = 3
+# So much height is left for the pairs' lines.
+LINES_HEIGHT = 96.0
+LONGEST_NAME = 92.0
+# Beyond so many pairs only those that fall short, and the chosen ones, have their marks.
+MANY_PAIRS = 40
+MARK = 13.0
+STEP, LARGE_STEP = 0.005, 0.05
+TICKS = (1.0, 3.0, 4.5, 7.0, 21.0)
+
+
+class LineView(QWidget):
+    """The view. It shows the state, and moves and chooses in it."""
+
+    def __init__(self, state: SetsState, theme: Theme) -> None:
+        super().__init__()
+        self.state = state
+        self.theme = theme
+        self.usual_ratio = 4.5
+        self.layout_now: Layout | None = None
+        self._pairs: tuple[SetPair, ...] = ()
+        self._ratios: tuple[float, ...] = ()
+        self._heights: dict[str, float] = {}
+        self._before: dict[str, float] = {}
+        self._dragged = ""
+        self._moved = False
+        self._walk: tuple[Tone, Floats] | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumSize(260, 190)
+        state.changed.connect(self.refresh)
+
+    def sizeHint(self) -> QSize:
+        """Give the size that a theme needs."""
+        return QSize(740, 420)
+
+    # What is shown
+
+    def refresh(self) -> None:
+        """Show the state."""
+        colours = self.state.looked_at
+        if colours is None:
+            self._pairs, self._ratios, self.layout_now = (), (), None
+            self.setAccessibleName("No set is shown")
+            self.update()
+            return
+        pairs = list(colours.pairs)
+        chosen = self.state.pair
+        if chosen and not any((each.text, each.backdrop) == chosen for each in pairs):
+            # A pair that is only possible is shown while it is chosen.
+            pairs.append(SetPair(*chosen, State.POSSIBLE, self.usual_ratio))
+        found = standing(colours, pairs)
+        self._pairs, self._ratios = tuple(pairs), found.ratios
+        self._heights = dict(found.heights)
+        key = self.state.key
+        assert key is not None
+        self._before = dict(standing(self.state.base(key), ()).heights)
+        self._lay_out(colours)
+        self._tell(colours)
+        self.update()
+
+    def _lay_out(self, colours: ColourSet) -> None:
+        metrics = QFontMetricsF(font(SMALL_PIXELS))
+        widths = {
+            each.name: min(
+                LONGEST_NAME, metrics.horizontalAdvance(shown_name(each.name, colours)) + 2
+            )
+            for each in colours.colours
+        }
+        room = max(60.0, self._bottom() - self._top() - LINES_HEIGHT)
+        self.layout_now = laid_out(colours, self._heights, MARGIN, self._width(), room, widths)
+
+    def _tell(self, colours: ColourSet) -> None:
+        """Say in words what is chosen, for those who hear it."""
+        short = sum(
+            ratio < pair.required for pair, ratio in zip(self._pairs, self._ratios, strict=True)
+        )
+        name = self.state.chosen
+        words = [f"{colours.name}: {len(self._pairs)} pairs, {short} fall short"]
+        found = colours.colour(name)
+        if found is not None:
+            words.append(f"{shown_name(name, colours)}, {hex_of(found.levels)}")
+            words += [
+                f"{pair_words(pair, colours)} {ratio_words(ratio, pair.required)}"
+                for pair, ratio in zip(self._pairs, self._ratios, strict=True)
+                if name in (pair.text, pair.backdrop)
+            ]
+        self.setAccessibleName("; ".join(words))
+
+    @property
+    def asked(self) -> list[float]:
+        """The ratios that are asked of the set's pairs, the usual one where there are none."""
+        name = self.state.chosen
+        own = {pair.required for pair in self._pairs if name in (pair.text, pair.backdrop)}
+        every = own or {pair.required for pair in self._pairs} or {self.usual_ratio}
+        return sorted(every)[-MOST_YARDS:]
+
+    # Where things are
+
+    def _width(self) -> float:
+        return max(60.0, self.width() - 2 * MARGIN)
+
+    def _x(self, height: float) -> float:
+        return MARGIN + height * self._width()
+
+    def _top(self) -> float:
+        return YARD_TOP + YARD_ROW * min(MOST_YARDS, max(1, len(self.asked))) + 8.0
+
+    def _bottom(self) -> float:
+        return self.height() - AXIS_HEIGHT
+
+    def box_of(self, chip: Chip) -> QRectF:
+        """Give where a chip is painted."""
+        layout = self.layout_now
+        assert layout is not None
+        side, pitch = layout.side(chip.role), layout.pitch(chip.role)
+        if chip.role is Role.TEXT:
+            # The row nearest to the lines is the lowest, and names stand above their chips.
+            top = self._top() + (layout.rows[Role.TEXT] - chip.row) * pitch - side - GAP + 2.0
+        elif chip.role is Role.BACKDROP:
+            rows = layout.rows[Role.BACKDROP] - chip.row
+            top = self._bottom() - layout.height(Role.REST) - rows * pitch
+        else:
+            top = self._bottom() - (layout.rows[Role.REST] - chip.row) * pitch
+        return QRectF(chip.x - side / 2, top, side, side)
+
+    def _ends(self, pair: SetPair) -> tuple[QPointF, QPointF]:
+        return self._end_of(pair.text, Role.TEXT), self._end_of(pair.backdrop, Role.BACKDROP)
+
+    def _end_of(self, name: str, role: Role) -> QPointF:
+        layout = self.layout_now
+        assert layout is not None
+        chip = layout.chip(name, role)
+        if chip is None:
+            # It has another role alone: where it would stand.
+            middle = (self._top() + self._bottom()) / 2
+            return QPointF(
+                self._x(self._heights[name]), middle + (-40 if role is Role.TEXT else 40)
+            )
+        box = self.box_of(chip)
+        return QPointF(box.center().x(), box.bottom() + 2 if role is Role.TEXT else box.top() - 2)
+
+    def chip_at(self, point: QPointF) -> Chip | None:
+        """Give the chip at a point."""
+        if self.layout_now is None:
+            return None
+        for chip in reversed(self.layout_now.chips):
+            if self.box_of(chip).adjusted(-3, -3, 3, 3).contains(point):
+                return chip
+        return None
+
+    def pair_at(self, point: QPointF) -> SetPair | None:
+        """Give the pair whose mark, or line, is at a point."""
+        nearest: tuple[float, SetPair | None] = (6.0, None)
+        for pair in self._pairs:
+            ends = self._ends(pair)
+            distance = _distance(point, *ends)
+            middle = (ends[0] + ends[1]) / 2
+            if math.hypot(point.x() - middle.x(), point.y() - middle.y()) < MARK * 0.7:
+                distance = 0.0
+            nearest = min(nearest, (distance, pair), key=lambda each: each[0])
+        return nearest[1]
+
+    # Painting
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        """Paint the rules, the stretch round the chosen colour, the lines, chips and axis."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), colour(self.theme.sheet))
+        colours = self.state.looked_at
+        if colours is not None and self.layout_now is not None:
+            self._paint_stretch(painter)
+            self._paint_yards(painter)
+            self._paint_axis(painter)
+            self._paint_lines(painter)
+            for chip in self.layout_now.chips:
+                self._paint_chip(painter, chip, colours)
+            self._paint_sides(painter)
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(colour(self.theme.accent), 2))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
+        painter.end()
+
+    def _paint_stretch(self, painter: QPainter) -> None:
+        """Shade where nothing is far enough from the chosen colour."""
+        height = self._heights.get(self.state.chosen)
+        if height is None:
+            return
+        reach = far_apart(self.asked[-1])
+        low, high = height - reach, height + reach
+        left, right = self._x(max(0.0, low)), self._x(min(1.0, high))
+        area = QRectF(left, self._top(), right - left, self._bottom() - self._top())
+        painter.fillRect(area, colour(self.theme.chosen))
+        painter.setPen(QPen(colour(self.theme.edge), 1, Qt.PenStyle.DashLine))
+        for end, x in ((low, left), (high, right)):
+            if 0.0 < end < 1.0:
+                painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()))
+
+    def _paint_yards(self, painter: QPainter) -> None:
+        """Lay a rule as long as each ratio asked for at the chosen colour, to both sides."""
+        height = self._heights.get(self.state.chosen)
+        for row, ratio in enumerate(self.asked):
+            y = YARD_TOP + YARD_ROW * row + 12.0
+            reach = far_apart(ratio)
+            if height is None:
+                self._paint_yard(painter, 0.0, reach, y, ratio)
+                continue
+            if height > 0.005:
+                self._paint_yard(painter, height, height - reach, y, ratio)
+            if height < 0.995:
+                self._paint_yard(painter, height, height + reach, y, ratio)
+
+    def _paint_yard(
+        self, painter: QPainter, start: float, end: float, y: float, ratio: float
+    ) -> None:
+        inside = min(1.0, max(0.0, end))
+        left, right = sorted((self._x(start), self._x(inside)))
+        ink = colour(self.theme.text)
+        painter.setPen(QPen(ink, 2))
+        painter.drawLine(QPointF(left, y), QPointF(right, y))
+        painter.drawLine(QPointF(self._x(start), y - 4), QPointF(self._x(start), y + 4))
+        x = self._x(inside)
+        if inside == end:
+            painter.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
+        else:
+            # It is longer than the line: no colour there is so far away.
+            way = 5.0 if end < start else -5.0
+            painter.drawLine(QPointF(x, y), QPointF(x + way, y - 4))
+            painter.drawLine(QPointF(x, y), QPointF(x + way, y + 4))
+        painter.setFont(font(SMALL_PIXELS, bold=True))
+        words = f"{ratio:g}"
+        metrics = painter.fontMetrics()
+        width = metrics.horizontalAdvance(words) + 8.0
+        if right - left > width + 12:
+            box = QRectF((left + right) / 2 - width / 2, y - 8, width, 16)
+            painter.fillRect(box, colour(self.theme.sheet))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _paint_axis(self, painter: QPainter) -> None:
+        y = self._bottom() + 8.0
+        painter.setPen(QPen(colour(self.theme.edge), 1))
+        painter.drawLine(QPointF(self._x(0), y), QPointF(self._x(1), y))
+        painter.setFont(font(SMALL_PIXELS - 1))
+        ends = QRectF()
+        for ratio in TICKS:
+            x = self._x(far_apart(ratio) if ratio < HIGHEST_RATIO else 1.0)
+            painter.setPen(QPen(colour(self.theme.edge), 1))
+            painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
+            painter.setPen(colour(self.theme.quiet))
+            ends = QRectF(x - 20, y + 5, 40, 16)
+            painter.drawText(ends, Qt.AlignmentFlag.AlignHCenter, f"{ratio:g}")
+        painter.setPen(colour(self.theme.quiet))
+        words = "lighter →   ratio from black"
+        width = painter.fontMetrics().horizontalAdvance(words) + 4.0
+        if self._width() * (1 - far_apart(7)) > width + 40:
+            place = QRectF(ends.left() - width, y + 5, width, 16)
+            painter.drawText(place, Qt.AlignmentFlag.AlignLeft, words)
+
+    def _paint_sides(self, painter: QPainter) -> None:
+        """Say which side is which, beside the line."""
+        layout = self.layout_now
+        assert layout is not None
+        rest = self._bottom() - layout.height(Role.REST)
+        places = {
+            Role.TEXT: ("Texts", self._top() + layout.height(Role.TEXT) + 4.0),
+            Role.BACKDROP: ("Backdrops", rest - layout.height(Role.BACKDROP) - 22.0),
+            Role.REST: ("No pair", rest - 2.0),
+        }
+        for role, (words, y) in places.items():
+            if layout.rows[role]:
+                painter.setFont(font(SMALL_PIXELS, bold=role is not Role.REST))
+                painter.setPen(colour(self.theme.quiet if role is Role.REST else self.theme.text))
+                place = QRectF(8.0, y, 90.0, 18.0)
+                boxes = (self.box_of(chip).adjusted(-6, -6, 6, 6) for chip in layout.chips)
+                if not any(box.intersects(place) for box in boxes):
+                    painter.drawText(place, Qt.AlignmentFlag.AlignLeft, words)
+
+    def _paint_lines(self, painter: QPainter) -> None:
+        many = len(self._pairs) > MANY_PAIRS
+        marks = []
+        chosen = self.state.chosen
+        # Those at hand last, over all others.
+        order = sorted(range(len(self._pairs)), key=lambda number: self._is_at_hand(number))
+        for number in order:
+            pair, ratio = self._pairs[number], self._ratios[number]
+            ends = self._ends(pair)
+            short, at_hand = ratio < pair.required, self._is_at_hand(number)
+            quiet = (bool(chosen) or self.state.pair is not None) and not at_hand
+            ink = self.theme.mark if short else self.theme.text
+            pen = QPen(colour(self.theme.edge if quiet else ink), _thickness(pair))
+            if quiet:
+                pen.setWidthF(1.0)
+            elif at_hand and self.state.pair is not None:
+                pen.setWidthF(pen.widthF() + 1.5)
+            if short:
+                pen.setStyle(Qt.PenStyle.DashLine)
+            painter.setPen(pen)
+            painter.drawLine(*ends)
+            if short or at_hand or not many:
+                marks.append(((ends[0] + ends[1]) / 2, short))
+        for middle, short in marks:
+            box = QRectF(middle.x() - MARK / 2, middle.y() - MARK / 2, MARK, MARK)
+            if not short:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(colour(self.theme.sheet))
+                painter.drawEllipse(box)
+            verdict = Verdict.FALLS_SHORT if short else Verdict.PASSES
+            paint_mark(painter, box, verdict, self.theme)
+
+    def _is_at_hand(self, number: int) -> bool:
+        pair = self._pairs[number]
+        if self.state.pair is not None:
+            return (pair.text, pair.backdrop) == self.state.pair
+        return self.state.chosen in (pair.text, pair.backdrop)
+
+    def _paint_chip(self, painter: QPainter, chip: Chip, colours: ColourSet) -> None:
+        found = colours.colour(chip.name)
+        layout = self.layout_now
+        assert found is not None and layout is not None
+        box, theme = self.box_of(chip), self.theme
+        at_hand = chip.name == self.state.chosen
+        if self.state.pair is not None:
+            at_hand = (chip.name, chip.role) in zip(
+                self.state.pair, (Role.TEXT, Role.BACKDROP), strict=True
+            )
+        before = self._before.get(chip.name)
+        if before is not None and abs(before - self._heights[chip.name]) > 0.002:
+            self._paint_way(painter, self._x(before), box)
+        painter.setPen(QPen(colour(theme.edge), 1))
+        painter.setBrush(QColor(*found.levels))
+        painter.drawRoundedRect(box, 3, 3)
+        if at_hand:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(colour(theme.accent), 2.5))
+            painter.drawRoundedRect(box.adjusted(-4, -4, 4, 4), 5, 5)
+        if found.leave:
+            self._paint_left_as_it_is(painter, box)
+        if layout.is_named(chip.role):
+            self._paint_name(painter, chip, shown_name(chip.name, colours), box, at_hand)
+
+    def _paint_way(self, painter: QPainter, x: float, box: QRectF) -> None:
+        """Paint from where a colour has moved."""
+        y = box.center().y()
+        painter.setPen(QPen(colour(self.theme.text), 1, Qt.PenStyle.DotLine))
+        painter.drawLine(QPointF(x, y), QPointF(box.center().x(), y))
+        painter.setPen(QPen(colour(self.theme.text), 1.5))
+        painter.drawLine(QPointF(x, box.top() + 4), QPointF(x, box.bottom() - 4))
+
+    def _paint_left_as_it_is(self, painter: QPainter, box: QRectF) -> None:
+        """Mark a colour that stays: a bar below and above it, as if held."""
+        painter.setPen(QPen(colour(self.theme.text), 3))
+        for y in (box.top() - 2, box.bottom() + 2):
+            painter.drawLine(QPointF(box.left() + 3, y), QPointF(box.right() - 3, y))
+
+    def _paint_name(
+        self, painter: QPainter, chip: Chip, words: str, box: QRectF, at_hand: bool
+    ) -> None:
+        painter.setFont(font(SMALL_PIXELS, bold=at_hand))
+        painter.setPen(colour(self.theme.text))
+        metrics = painter.fontMetrics()
+        shown = metrics.elidedText(words, Qt.TextElideMode.ElideRight, int(LONGEST_NAME) + 8)
+        width = metrics.horizontalAdvance(shown) + 4.0
+        left = min(max(2.0, chip.x - width / 2), self.width() - width - 2.0)
+        y = box.top() - 18.0 if chip.role is Role.TEXT else box.bottom() + 1.0
+        box = QRectF(left, y, width, 16)
+        # No line crosses a name.
+        painter.fillRect(box, colour(self._ground_at(chip.x)))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, shown)
+
+    def _ground_at(self, x: float) -> str:
+        """Give what is painted behind the lines at a place."""
+        height = self._heights.get(self.state.chosen)
+        reach = far_apart(self.asked[-1]) * self._width()
+        within = height is not None and abs(x - self._x(height)) < reach
+        return self.theme.chosen if within else self.theme.sheet
+
+    # Choosing and moving
+
+    def resizeEvent(self, _event: object) -> None:
+        """Place everything anew."""
+        self.refresh()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose the colour or the pair that is there."""
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        chip = self.chip_at(event.position())
+        if chip is not None:
+            self._dragged, self._moved = chip.name, False
+            self.state.choose(chip.name)
+            return
+        pair = self.pair_at(event.position())
+        if pair is not None:
+            self.state.choose_pair((pair.text, pair.backdrop))
+        else:
+            self.state.choose("")
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Move the colour that is dragged along the line."""
+        if not event.buttons() & Qt.MouseButton.LeftButton or not self._dragged:
+            chip = self.chip_at(event.position())
+            movable = chip is not None and self.state.is_movable(chip.name)
+            shape = Qt.CursorShape.SizeHorCursor if movable else Qt.CursorShape.ArrowCursor
+            self.setCursor(shape)
+            return
+        height = (event.position().x() - MARGIN) / self._width()
+        self.move_to(self._dragged, min(1.0, max(0.0, height)))
+
+    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        """End the drag."""
+        self._dragged = ""
+        self.state.end_gesture()
+
+    def move_to(self, name: str, height: float) -> None:
+        """Move a colour to a height on the line, 0 to 1."""
+        if not self.state.is_movable(name):
+            return
+        walk = self._walk_of(self.state.tone(name))
+        nearest = int(np.argmin(np.abs(walk - height)))
+        self.state.move(name, value_at(Channel.LIGHTNESS, nearest))
+
+    def _walk_of(self, tone: Tone) -> Floats:
+        """Give the heights of a colour at all steps of lightness, kept while it is moved."""
+        known = self._walk
+        if known is None or (known[0].chroma, known[0].hue) != (tone.chroma, tone.hue):
+            luminance = relative_luminance(steps_of(tone, Channel.LIGHTNESS).colours)
+            heights = np.log((luminance + FLARE) / FLARE) / np.log(HIGHEST_RATIO)
+            known = self._walk = (tone, np.asarray(heights))
+        return known[1]
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Choose with up and down, move with left and right."""
+        ways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
+        turns = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
+        key = Qt.Key(event.key())
+        if key in ways and self.state.chosen:
+            if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+                self.move_to_pass(ways[key])
+            else:
+                large = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+                self._move_by(ways[key] * (LARGE_STEP if large else STEP))
+        elif key in turns:
+            self.choose_next(turns[key])
+        elif key in (Qt.Key.Key_Home, Qt.Key.Key_End):
+            self.state.choose("")
+            self.choose_next(1 if key == Qt.Key.Key_Home else -1)
+        else:
+            super().keyPressEvent(event)
+
+    def _move_by(self, by: float) -> None:
+        name = self.state.chosen
+        if self.state.is_movable(name):
+            self.state.move(name, self.state.tone(name).lightness + by)
+
+    def move_to_pass(self, way: int) -> None:
+        """Move the chosen colour to where its pairs pass next, darker or lighter."""
+        name = self.state.chosen
+        if not self.state.is_movable(name):
+            return
+        heights = self._walk_of(self.state.tone(name))
+        passing = self.passing(heights)
+        here = self.state.tone(name).lightness
+        steps = np.arange(len(heights)) * HIGHEST[Channel.LIGHTNESS] / (len(heights) - 1)
+        beyond = np.flatnonzero(passing & ((steps - here) * way > 0.001))
+        if len(beyond):
+            step = int(beyond[0] if way > 0 else beyond[-1])
+            self.state.end_gesture()
+            self.state.move(name, value_at(Channel.LIGHTNESS, step))
+
+    def passing(self, heights: Floats) -> np.ndarray:
+        """Tell at which heights of the chosen colour all its pairs pass, bool (n,)."""
+        name = self.state.chosen
+        found = np.ones(len(heights), bool)
+        for pair in self._pairs:
+            if name in (pair.text, pair.backdrop) and pair.text != pair.backdrop:
+                other = pair.backdrop if pair.text == name else pair.text
+                reach = far_apart(pair.required) - 1e-9
+                found &= np.abs(heights - self._heights[other]) >= reach
+        return found
+
+    def choose_next(self, by: int) -> None:
+        """Choose the next colour, from dark to light."""
+        colours = self.state.looked_at
+        if colours is None or not colours.colours:
+            return
+        names = sorted((each.name for each in colours.colours), key=self._heights.__getitem__)
+        chosen = self.state.chosen
+        place = names.index(chosen) + by if chosen in names else (0 if by > 0 else -1)
+        self.state.choose(names[place % len(names)])
+
+    def event(self, event: object) -> bool:
+        """Name the chip, or the pair, that is pointed at."""
+        if isinstance(event, QHelpEvent) and event.type() == QHelpEvent.Type.ToolTip:
+            words = self._words_at(QPointF(event.pos()))
+            if words:
+                QToolTip.showText(event.globalPos(), words, self)
+            else:
+                QToolTip.hideText()
+            return True
+        return super().event(event)  # type: ignore[arg-type]
+
+    def _words_at(self, point: QPointF) -> str:
+        colours, chip = self.state.looked_at, self.chip_at(point)
+        if colours is None:
+            return ""
+        if chip is not None:
+            found = colours.colour(chip.name)
+            assert found is not None
+            stays = ", left as it is" if found.leave else ""
+            return f"{shown_name(chip.name, colours)} {hex_of(found.levels)}{stays}"
+        pair = self.pair_at(point)
+        if pair is None:
+            return ""
+        ratio = self._ratios[self._pairs.index(pair)]
+        return f"{pair_words(pair, colours)}: {shown_ratio(ratio)} of {pair.required:g}"
+
+
+def _thickness(pair: SetPair) -> float:
+    return 1.2 + min(4.0, math.log2(1 + pair.places) * 0.8) if pair.places else 1.2
+
+
+def _distance(point: QPointF, start: QPointF, end: QPointF) -> float:
+    """Give how far a point is from a line between two others."""
+    across, down = end.x() - start.x(), end.y() - start.y()
+    length = across**2 + down**2
+    share = 0.0
+    if length:
+        share = ((point.x() - start.x()) * across + (point.y() - start.y()) * down) / length
+    share = min(1.0, max(0.0, share))
+    return math.hypot(point.x() - start.x() - share * across, point.y() - start.y() - share * down)
