@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from high_pair.colour.ratio import FLARE
 from high_pair.colour.srgb import Bytes, Floats, relative_luminance
-from high_pair.scene.colour_set import SetPair
 
 # Seconds for each part of a search, at least.
 LEAST_SECONDS = 0.5
 # A pair that is given up weighs as the squares of so much that moves, for each of its places.
 GIVEN_UP = 1e5
-# Sets of more colours are kept apart a colour at a time, and not by a program.
-MOST_EXACT = 16
 # A ratio that is less than what is asked by a smaller share than this is that, but for rounding.
 ROUNDING = 1e-12
 
@@ -39,16 +35,6 @@ class Node:
     def count(self) -> int:
         """How many candidates it has."""
         return len(self.cost)
-
-
-@dataclass(frozen=True)
-class Found:
-    """What a program came to: each node's candidate; of each pair 1 where its text is the lighter
-    one, and whether it is given up."""
-
-    chosen: list[int]
-    order: list[int]
-    given: list[bool]
 
 
 class Clock:
@@ -75,23 +61,3 @@ def luminances(levels: Bytes) -> Floats:
 def ratios(one: Floats | float, other: Floats | float) -> Floats:
     """Give the ratios of raised luminances."""
     return np.asarray(np.maximum(one, other) / np.minimum(one, other))
-
-
-def total(nodes: Sequence[Node], chosen: Sequence[int]) -> float:
-    """Give what candidates of all nodes cost together."""
-    return sum(float(node.cost[place]) for node, place in zip(nodes, chosen, strict=True))
-
-
-def as_found(nodes: Sequence[Node], pairs: Sequence[SetPair], chosen: Sequence[int]) -> Found:
-    """Read off candidates which colour of each pair is the lighter one, and which pairs fail."""
-    at = {
-        name: float(luminances(node.levels[name][place]))
-        for node, place in zip(nodes, chosen, strict=True)
-        for name in node.names
-    }
-    order = [int(at[pair.text] > at[pair.backdrop]) for pair in pairs]
-    given = [
-        bool(ratios(at[pair.text], at[pair.backdrop]) < pair.required * (1 - ROUNDING))
-        for pair in pairs
-    ]
-    return Found(list(chosen), order, given)

@@ -11,7 +11,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array
 
@@ -19,19 +18,16 @@ from high_pair.colour.srgb import Floats
 from high_pair.remedy.set_candidates import (
     GIVEN_UP,
     ROUNDING,
-    Clock,
-    Found,
     Node,
     luminances,
     ratios,
 )
-from high_pair.remedy.set_nearness import Nearness
 from high_pair.scene.colour_set import SetPair
 
 # The best is found when nothing better by this share can be.
 GAP = 0.005
-# So often colours that came too near are kept apart and all is solved anew.
-ROUNDS = 12
+# What the solver says where nothing holds all.
+IMPOSSIBLE = 2
 
 
 @dataclass
@@ -64,12 +60,11 @@ class Program:
         nodes: Sequence[Node],
         pairs: Sequence[SetPair],
         gives_up: bool = False,
-        order: Sequence[int] | None = None,
     ) -> None:
         self.nodes = nodes
         self.pairs = pairs
         self.gives_up = gives_up
-        self.order = order
+        self.is_impossible = False
         counts = [node.count - 1 for node in nodes]
         self.starts = np.concatenate([[0], np.cumsum(counts)]).astype(int)
         self.choices = int(self.starts[-1])
@@ -99,7 +94,7 @@ class Program:
         if text == backdrop:
             holds = ratios(one, other) >= pair.required
             for candidate in np.flatnonzero(~holds):
-                self._forbid(((text, int(candidate), int(candidate)),), free)
+                self._exclude(text, int(candidate), free)
             return
         # The text is the lighter one where the choice is 1, and the darker one where it is 0.
         self._above(text, one, backdrop, other, pair.required, [(choice, -1.0), *free], -1.0)
@@ -137,35 +132,26 @@ class Program:
                 continue
             self.rows.add(terms, bound)
 
-    def _forbid(
-        self, ranges: Sequence[tuple[int, int, int]], free: Sequence[tuple[int, float]] = ()
-    ) -> None:
-        """Forbid that all of some nodes have candidates of these ranges (node, first, last)."""
-        terms = list(free)
-        least = 1.0 - len(ranges)
-        for place, first, last in ranges:
-            # In the range: at least the first, and not more than the last.
-            if first > 0:
-                terms.append((self._at_least(place, first)[0], -1.0))
-            else:
-                least += 1.0
-            if last + 1 < self.nodes[place].count:
-                terms.append((self._at_least(place, last + 1)[0], 1.0))
+    def _exclude(self, place: int, candidate: int, free: Sequence[tuple[int, float]]) -> None:
+        """Ask that a node has another candidate; free: what takes the demand away."""
+        terms, least = list(free), 0.0
+        # It has a darker one, or a lighter one.
+        if candidate > 0:
+            terms.append((self._at_least(place, candidate)[0], -1.0))
+        else:
+            least += 1.0
+        if candidate + 1 < self.nodes[place].count:
+            terms.append((self._at_least(place, candidate + 1)[0], 1.0))
         self.rows.add(terms, least)
 
-    def keep_apart(self, ranges: Sequence[tuple[int, int, int]]) -> None:
-        """Forbid that nodes have candidates of these ranges together."""
-        self._forbid(ranges)
-        for place, _, _ in ranges:
-            self.whole[self.starts[place] : self.starts[place + 1]] = 1
+    def solve(self, seconds: float) -> list[int] | None:
+        """Give each node's best candidate; None where nothing holds all, or nothing was found.
 
-    def solve(self, seconds: float) -> NDArray[np.float64] | None:
-        """Give the variables at their best; None where nothing holds all, or nothing was found."""
+        is_impossible: tells then whether nothing holds all.
+        """
         lower, upper = np.zeros(self.variables), np.ones(self.variables)
         if not self.gives_up:
             upper[self.given :] = 0
-        if self.order is not None:
-            lower[self.choices : self.given] = upper[self.choices : self.given] = self.order
         found = milp(
             self._objective(),
             integrality=self.whole,
@@ -173,7 +159,13 @@ class Program:
             constraints=self.rows.constraint(self.variables),
             options={"time_limit": seconds, "mip_rel_gap": GAP},
         )
-        return None if found.x is None else np.asarray(found.x)
+        self.is_impossible = found.status == IMPOSSIBLE
+        if found.x is None:
+            return None
+        return [
+            int((found.x[self.starts[place] : self.starts[place + 1]] > 0.5).sum())
+            for place in range(len(self.nodes))
+        ]
 
     def _objective(self) -> Floats:
         """Give what each variable adds to what moves, in squares; a pair given up adds far more."""
@@ -182,42 +174,3 @@ class Program:
             objective[self.starts[place] : self.starts[place + 1]] = np.diff(node.cost)
         objective[self.given :] = [GIVEN_UP * (1.0 + pair.places) for pair in self.pairs]
         return objective
-
-    def found(self, values: NDArray[np.float64]) -> Found:
-        """Read the variables."""
-        chosen = [
-            int((values[self.starts[place] : self.starts[place + 1]] > 0.5).sum())
-            for place in range(len(self.nodes))
-        ]
-        order = [round(value) for value in values[self.choices : self.given]]
-        return Found(chosen, order, [bool(value > 0.5) for value in values[self.given :]])
-
-
-def search(program: Program, nearness: Nearness, clock: Clock) -> Found | None:
-    """Give what costs least, with no two colours too near; None where nothing was found.
-
-    Colours are kept apart in the order that was the best without that, and in any other
-    only where that one has no answer.
-    """
-    given_order = program.order
-    known: set[tuple[str, str]] = set()
-    for _ in range(ROUNDS):
-        values = program.solve(clock.left(0.4))
-        if values is None:
-            if program.order is given_order:
-                return None
-            program.order = given_order
-            continue
-        found = program.found(values)
-        near = [
-            pair for pair in nearness.too_near(program.nodes, found.chosen) if pair not in known
-        ]
-        if not near:
-            return found
-        if not program.gives_up:
-            program.order = found.order
-        for one, other in sorted(near):
-            known.add((one, other))
-            for ranges in nearness.ranges(program.nodes, one, other):
-                program.keep_apart(ranges)
-    return None

@@ -12,27 +12,31 @@ from high_pair.colour.srgb import Floats, from_bytes
 from high_pair.colour.vision import Eyes, seen_with
 from high_pair.remedy.set_candidates import (
     GIVEN_UP,
-    MOST_EXACT,
     ROUNDING,
     Clock,
     Node,
-    as_found,
     luminances,
     ratios,
-    total,
 )
 from high_pair.remedy.set_nearness import Nearness
 from high_pair.scene.colour_set import SetPair
 
 # Two colours that come too near weigh far more than any pair.
 TOO_NEAR = 1e9
+# A difference of so much in lightness alone is one of at least 1 in ΔE00: 1 + 0.015 · 50² / √2520.
+MOST_OF_LIGHTNESS = 1.75
+# So often the best is left by moving some colours anywhere, in search of a better one.
+LEAVES = 60
+LEFT_AT_ONCE = 3
+SEED = 20_261
 
 
 class Walk:
     """Goes from candidates to better ones, of a colour or two, as long as anything gets better.
 
     A walk from what a set is keeps its colours apart at every step; one from the best
-    without that finds its way back where it can.
+    without that finds its way back where it can. What candidates of two colours cost
+    by meeting is worked out once for all of both.
     """
 
     def __init__(self, nodes: Sequence[Node], pairs: Sequence[SetPair], nearness: Nearness) -> None:
@@ -41,7 +45,10 @@ class Walk:
             {name: luminances(levels) for name, levels in node.levels.items()} for node in nodes
         ]
         where = {name: place for place, node in enumerate(nodes) for name in node.names}
-        self.pairs = [(where[pair.text], where[pair.backdrop], pair) for pair in pairs]
+        self.pairs: dict[tuple[int, int], list[SetPair]] = {}
+        for pair in pairs:
+            ends = sorted((where[pair.text], where[pair.backdrop]))
+            self.pairs.setdefault((ends[0], ends[1]), []).append(pair)
         self.moving = [place for place, node in enumerate(nodes) if node.count > 1]
         self.met: dict[tuple[int, int], Floats] = {}
         self.least = nearness.least
@@ -51,11 +58,25 @@ class Walk:
             ]
             for eyes in Eyes
         }
+        self.own = [self._alone(place) for place in range(len(nodes))]
 
     def best(self, starts: Sequence[Sequence[int]], clock: Clock) -> list[int]:
-        """Walk from several starts, and give where the best of the ways ends."""
+        """Walk from several starts, and from round the best of their ends; gives the best."""
         ends = [self._walked(list(start), clock) for start in starts]
-        return min(ends, key=self._whole)
+        best = min(ends, key=self._whole)
+        least = self._whole(best)
+        random = np.random.default_rng(SEED)
+        for _ in range(LEAVES if self.moving else 0):
+            if clock.is_over:
+                break
+            start = list(best)
+            for place in random.choice(self.moving, min(LEFT_AT_ONCE, len(self.moving)), False):
+                start[place] = int(random.integers(self.nodes[place].count))
+            end = self._walked(start, clock)
+            whole = self._whole(end)
+            if whole < least - 1e-9:
+                best, least = end, whole
+        return best
 
     def _walked(self, chosen: list[int], clock: Clock) -> list[int]:
         while not clock.is_over and (self._one_moved(chosen) or self._two_moved(chosen, clock)):
@@ -74,66 +95,71 @@ class Walk:
 
     def _two_moved(self, chosen: list[int], clock: Clock) -> bool:
         """Move the first two colours of which both together have better candidates."""
-        if len(self.nodes) > MOST_EXACT:
-            return False
+        weights = {place: self._weights(place, chosen) for place in self.moving}
         for one, other in itertools.combinations(self.moving, 2):
             if clock.is_over:
                 return False
-            weights = self._weights(one, chosen, other)[:, None] + self._weights(other, chosen, one)
-            weights = weights + self._between(one, other)
-            best = np.unravel_index(int(np.argmin(weights)), weights.shape)
-            if weights[best] < weights[chosen[one], chosen[other]] - 1e-9:
+            between = self._between(one, other)
+            # Of each of the two without what they cost by meeting the other as it is.
+            first = weights[one] - between[:, chosen[other]]
+            second = weights[other] - between[chosen[one], :]
+            both = first[:, None] + second + between
+            best = np.unravel_index(int(np.argmin(both)), both.shape)
+            if both[best] < both[chosen[one], chosen[other]] - 1e-9:
                 chosen[one], chosen[other] = int(best[0]), int(best[1])
                 return True
         return False
 
-    def _weights(self, place: int, chosen: Sequence[int], without: int = -1) -> Floats:
-        """Give what each candidate of a colour costs, with all others but one as they are."""
+    def _weights(self, place: int, chosen: Sequence[int]) -> Floats:
+        """Give what each candidate of a colour costs, with all others as they are."""
+        found = self.own[place].copy()
+        for other, candidate in enumerate(chosen):
+            if other != place:
+                found += self._between(place, other)[:, candidate]
+        return found
+
+    def _alone(self, place: int) -> Floats:
+        """Give what each candidate of a colour costs by itself, and by its own shades."""
         found = self.nodes[place].cost.copy()
-        for text, backdrop, pair in self.pairs:
-            if place in (text, backdrop) and without not in (text, backdrop):
-                one, other = self.light[text][pair.text], self.light[backdrop][pair.backdrop]
-                one = one if text == place else one[chosen[text]]
-                other = other if backdrop == place else other[chosen[backdrop]]
-                found += self._failing(one, other, pair)
-        others = [each for each in range(len(self.nodes)) if each not in (place, without)]
-        if others:
-            for eyes in Eyes:
-                theirs = np.stack([self.seen[eyes][each][chosen[each]] for each in others])
-                far = ciede2000_of_lab(self.seen[eyes][place][:, None], theirs[None])
-                found += TOO_NEAR * (far < self.least[eyes][place, others]).sum(axis=1)
-        return np.asarray(found)
+        for pair in self.pairs.get((place, place), ()):
+            light = self.light[place]
+            found += _failing(light[pair.text], light[pair.backdrop], pair)
+        return found
 
     def _between(self, one: int, other: int) -> Floats:
         """Give what all candidates of two colours cost by meeting each other."""
         if (one, other) not in self.met:
-            found = np.zeros((self.nodes[one].count, self.nodes[other].count))
-            for text, backdrop, pair in self.pairs:
-                if {text, backdrop} == {one, other}:
-                    names = (
-                        (pair.text, pair.backdrop) if text == one else (pair.backdrop, pair.text)
-                    )
-                    mine, theirs = self.light[one][names[0]], self.light[other][names[1]]
-                    found += self._failing(mine[:, None], theirs[None], pair)
-            for eyes in Eyes:
-                far = ciede2000_of_lab(self.seen[eyes][one][:, None], self.seen[eyes][other][None])
-                found += TOO_NEAR * (far < self.least[eyes][one, other])
-            self.met[one, other] = found
+            found = self._meeting(min(one, other), max(one, other))
+            self.met[min(one, other), max(one, other)] = found
+            self.met[max(one, other), min(one, other)] = found.T
         return self.met[one, other]
 
-    @staticmethod
-    def _failing(one: Floats, other: Floats, pair: SetPair) -> Floats:
-        fails = ratios(one, other) < pair.required * (1 - ROUNDING)
-        return np.asarray(fails * GIVEN_UP * (1.0 + pair.places))
+    def _meeting(self, one: int, other: int) -> Floats:
+        found = np.zeros((self.nodes[one].count, self.nodes[other].count))
+        for pair in self.pairs.get((one, other), ()):
+            first, second = pair.text, pair.backdrop
+            if first not in self.light[one]:
+                first, second = second, first
+            found += _failing(
+                self.light[one][first][:, None], self.light[other][second][None], pair
+            )
+        for eyes in Eyes:
+            these, those = self.seen[eyes][one], self.seen[eyes][other]
+            least = self.least[eyes][one, other]
+            far = np.abs(these[:, None, 0] - those[None, :, 0]) > least * MOST_OF_LIGHTNESS
+            rows, columns = np.nonzero(~far)
+            near = ciede2000_of_lab(these[rows], those[columns]) < least
+            found[rows, columns] += TOO_NEAR * near
+        return found
 
     def _whole(self, chosen: Sequence[int]) -> float:
         """Give what candidates of all colours cost together."""
-        whole = total(self.nodes, chosen)
-        found = as_found(self.nodes, [pair for _, _, pair in self.pairs], chosen)
-        for (_, _, pair), given in zip(self.pairs, found.given, strict=True):
-            whole += given * GIVEN_UP * (1.0 + pair.places)
-        for eyes in Eyes:
-            here = np.stack([self.seen[eyes][each][place] for each, place in enumerate(chosen)])
-            near = ciede2000_of_lab(here[:, None], here[None]) < self.least[eyes]
-            whole += TOO_NEAR * float(np.triu(near, 1).sum())
+        whole = sum(float(own[place]) for own, place in zip(self.own, chosen, strict=True))
+        for one, other in itertools.combinations(range(len(chosen)), 2):
+            whole += float(self._between(one, other)[chosen[one], chosen[other]])
         return whole
+
+
+def _failing(one: Floats, other: Floats, pair: SetPair) -> Floats:
+    fails = ratios(one, other) < pair.required * (1 - ROUNDING)
+    return np.asarray(fails * GIVEN_UP * (1.0 + pair.places))

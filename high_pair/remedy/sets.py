@@ -5,7 +5,8 @@ in steps that are 8-bit colours; what is derived from it moves with it. Which co
 a pair is the lighter one is a choice; once all are made, «the one stands at least so
 high as the other asks» is a system of differences, whose linear program has whole
 answers. So the choices alone are branched over, by mixed-integer programming, and the
-best of all orders is found. The steps are then made finer round the answer.
+best of all orders is found. From there, and from the set as it is, one walks to where no
+two colours come too near, and then on in finer steps.
 """
 
 from __future__ import annotations
@@ -21,9 +22,9 @@ from high_pair.colour.gamut import into_srgb
 from high_pair.colour.oklab import oklch_of
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, Floats, from_bytes, relative_luminance, to_bytes
-from high_pair.remedy.set_candidates import MOST_EXACT, Clock, Found, Node, as_found
+from high_pair.remedy.set_candidates import Clock, Node
 from high_pair.remedy.set_nearness import Nearness
-from high_pair.remedy.set_program import Program, search
+from high_pair.remedy.set_program import Program
 from high_pair.remedy.set_walk import Walk
 from high_pair.scene.colour_set import ColourSet, Levels, SetColour, SetPair
 
@@ -37,6 +38,8 @@ CLOSE_STEPS = 160
 FINER = 24
 # Seconds for the search in all.
 MOST_SECONDS = 10.0
+# and the share of them for each of the programs, which come first.
+FREE_SHARE = 0.04
 # Gives the 8-bit levels (n, 3) of a derived colour for levels (n, 3) of its parent.
 Derive = Callable[[SetColour, Bytes], Bytes]
 
@@ -104,74 +107,39 @@ def mend_set(
         return nodes_at([np.linspace(0.0, 1.0, count + 1)] * len(own))
 
     pairs, nearness = list(colours.pairs), Nearness(colours, floor)
-    nodes = everywhere(STEPS)
-    best = _free(nodes, pairs, clock)
-    if best is None:
-        # What coarse steps miss closer ones may have.
-        nodes = everywhere(CLOSE_STEPS)
-        best = _free(nodes, pairs, clock)
-    if best is None:
-        nodes = everywhere(STEPS)
-        best = _free(nodes, pairs, clock, gives_up=True)
-    chosen = _chosen(nodes, pairs, best, nearness, clock)
+    nodes, best = _free(everywhere, pairs, clock)
+    starts = [[node.now for node in nodes], *([best] if best is not None else [])]
+    chosen = Walk(nodes, pairs, nearness).best(starts, clock)
     finer = nodes_at([_steps_round(node, place) for node, place in zip(nodes, chosen, strict=True)])
     same = [
         int(np.argmin(np.abs(fine.levels[fine.names[0]].astype(int) - coarse).sum(axis=1)))
         for fine, node, place in zip(finer, nodes, chosen, strict=True)
         for coarse in (node.levels[node.names[0]][place].astype(int),)
     ]
-    exact = _kept_apart(finer, pairs, as_found(finer, pairs, same), nearness, clock)
-    found = Walk(finer, pairs, nearness).best([same], clock) if exact is None else exact.chosen
-    mended = _mended(colours, finer, found)
+    mended = _mended(colours, finer, Walk(finer, pairs, nearness).best([same], clock))
     short = tuple(each for each in pairs if ratio_of(mended.colours, each) < each.required)
     return replace(mended, given_up=short)
 
 
-def _chosen(
-    nodes: Sequence[Node],
-    pairs: Sequence[SetPair],
-    best: Found | None,
-    nearness: Nearness,
-    clock: Clock,
-) -> list[int]:
-    """Give candidates that keep colours apart. best: what costs least without that, if known."""
-    starts = [[node.now for node in nodes]]
-    if best is not None:
-        exact = _kept_apart(nodes, pairs, best, nearness, clock)
-        if exact is not None and exact.chosen == best.chosen and not any(best.given):
-            # All pairs are held, no two colours come too near, and nothing costs less.
-            return exact.chosen
-        starts += [best.chosen] if exact is None else [best.chosen, exact.chosen]
-    return Walk(nodes, pairs, nearness).best(starts, clock)
-
-
 def _free(
-    nodes: Sequence[Node], pairs: Sequence[SetPair], clock: Clock, gives_up: bool = False
-) -> Found | None:
-    """Give what costs least in the best of all orders, however near colours come."""
-    program = Program(nodes, pairs, gives_up)
-    values = program.solve(clock.left(0.3))
-    return None if values is None else program.found(values)
+    nodes_at: Callable[[int], list[Node]], pairs: Sequence[SetPair], clock: Clock
+) -> tuple[list[Node], list[int] | None]:
+    """Give what costs least in the best of all orders, however near colours come.
 
-
-def _kept_apart(
-    nodes: Sequence[Node],
-    pairs: Sequence[SetPair],
-    found: Found,
-    nearness: Nearness,
-    clock: Clock,
-) -> Found | None:
-    """Give what costs least with no two colours too near, in the order that was found.
-
-    Of those pairs alone that aren't given up. None where there is none, where none was found
-    in time, and for sets that are too large to look.
+    nodes_at: gives the candidates of so many steps. Where all pairs can't be held, those
+    are given up that cost least; None where nothing is found in time.
     """
-    if len(nodes) > MOST_EXACT:
-        return None
-    held = [number for number in range(len(pairs)) if not found.given[number]]
-    order = [found.order[number] for number in held]
-    program = Program(nodes, [pairs[number] for number in held], order=order)
-    return search(program, nearness, clock)
+    nodes = nodes_at(STEPS)
+    program = Program(nodes, pairs)
+    found = program.solve(clock.left(FREE_SHARE))
+    if found is None and program.is_impossible:
+        # What coarse steps miss closer ones may have.
+        close = nodes_at(CLOSE_STEPS)
+        found = Program(close, pairs).solve(clock.left(FREE_SHARE))
+        nodes = close if found is not None else nodes
+    if found is None:
+        found = Program(nodes, pairs, gives_up=True).solve(clock.left(FREE_SHARE))
+    return nodes, found
 
 
 def _movable(colours: ColourSet, move: Move) -> set[str]:
