@@ -23,6 +23,7 @@ from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.overlays import within
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour, Remedy
+from high_pair.remedy.wishes import NO_FAMILY
 from high_pair.review import tasks
 from high_pair.review.fitting import Fitting
 from high_pair.review.held import HeldDocument, Processes
@@ -97,6 +98,8 @@ class Controller(QObject):
     def __init__(self, parent: QObject | None = None, device_ratio: float = 1.0) -> None:
         super().__init__(parent)
         self.session: Session[HeldDocument] = Session()
+        # The set in use, from which remedies take their colours.
+        self.family = NO_FAMILY
         self.processes = Processes()
         self.worker = Worker(self)
         self.worker.idle.connect(self.settled)
@@ -329,11 +332,11 @@ class Controller(QObject):
         wanted: Callable[[], bool],
     ) -> None:
         """Look for remedies that serve alike pairs together, else for the first alone."""
-        document, asked = file.document, self.session.asked
+        document, asked, family = file.document, self.session.asked, self.family
 
         def run() -> Proposals:
             found: Proposals = document.run(
-                tasks.propose, tuple(pairs), asked, stopped=lambda: not wanted()
+                tasks.propose, tuple(pairs), asked, family, stopped=lambda: not wanted()
             )
             return found
 
@@ -378,12 +381,12 @@ class Controller(QObject):
         wanted: Callable[[], bool],
     ) -> None:
         """Prepare the fitting of an overlay by hand; done gets it."""
-        asked, document = self.session.asked, file.document
+        asked, document, tints = self.session.asked, file.document, self.family.colours
         # One that lies there already is fitted as if it didn't.
         others = tuple(edit for edit in document.edits if edit.address != laid.address)
 
         def run() -> Fitting:
-            found: Fitting = document.run(tasks.fit, laid, pair, others, asked, width)
+            found: Fitting = document.run(tasks.fit, laid, pair, others, asked, width, tints)
             return found
 
         self.worker.do(

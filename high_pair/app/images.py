@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtGui import QImage
+from PySide6.QtGui import QColor, QIcon, QImage, QPixmap
 
 from high_pair.colour.srgb import Bytes
 
@@ -34,3 +34,10 @@ def image_of(pixels: Bytes, ratio: float = 1.0) -> QImage:
     image = QImage(pixels.tobytes(), width, height, width * 3, QImage.Format.Format_RGB888).copy()
     image.setDevicePixelRatio(ratio)
     return image
+
+
+def swatch_icon(levels: tuple[int, int, int], side: int = 18) -> QIcon:
+    """Give a square of a colour, for a list or a menu."""
+    picture = QPixmap(side, side)
+    picture.fill(QColor(*levels))
+    return QIcon(picture)

@@ -451,6 +451,13 @@ class ReviewDesk(QWidget):
 
     # Remedies
 
+    def propose_anew(self) -> None:
+        """Look for remedies again, since they may take other colours now."""
+        if self.pair is not None and self.pair.verdict is Verdict.FALLS_SHORT:
+            self.ticket += 1
+            self.panel.show_waiting()
+            self._propose()
+
     def _propose(self) -> None:
         file, pair, ticket = self.file, self.pair, self.ticket
         if file is None or pair is None:

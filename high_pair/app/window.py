@@ -31,6 +31,7 @@ from high_pair.app.actions import BENCH, REVIEW, SETS, Actions
 from high_pair.app.bars import Bar, Foot
 from high_pair.app.bench.desk import BenchDesk
 from high_pair.app.bench.state import BenchState, Side
+from high_pair.app.colour_field import ColourField
 from high_pair.app.controller import Controller
 from high_pair.app.copies import ALL_FILES, Copies, file_filter
 from high_pair.app.demo import DEMO, DEMOS, is_demo
@@ -61,6 +62,7 @@ from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import Pair
 from high_pair.review.review_file import SUFFIX
 from high_pair.review.session import OpenFile
+from high_pair.scene.colour_set import ColourSet
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
@@ -106,6 +108,10 @@ class Window(QMainWindow):
         self.welcome = Welcome()
         self.bench = BenchDesk(self.theme, settings.log_path)
         self.sets = SetsDesk(self.controller, SetsState(settings.sets_folder), self.theme)
+        self.sets.in_use = settings.set_in_use
+        # The set in use, as it is offered now; and as the remedies at hand have it.
+        self._offered: ColourSet | None = None
+        self._proposed_from = self.controller.family
         self.shown_desk = REVIEW
         # The file that is shown as soon as it is open; None for whichever is.
         self._awaited: Location | None = None
@@ -193,7 +199,20 @@ class Window(QMainWindow):
         for source in (sets.state, sets.files, sets.settler):
             source.failed.connect(self.show_problem)
         sets.state.ways_changed.connect(self._refresh_actions)
+        sets.used.connect(lambda _file: self._offer_set())
+        sets.state.changed.connect(self._offer_set)
+        self._offer_set()
         self.controller.pages_changed.connect(lambda: sets.show_file(self.desk.file))
+
+    def _offer_set(self) -> None:
+        """Offer the set in use wherever a colour is chosen."""
+        colours = self.sets.colours_in_use()
+        if colours != self._offered:
+            self._offered = colours
+            for field in self.findChildren(ColourField):
+                field.offer(colours)
+            self.bench.two.set_row.show_set(colours)
+        self.controller.family = self.sets.family()
 
     # Remembering
 
@@ -208,7 +227,6 @@ class Window(QMainWindow):
             if state is not None:
                 splitter.restoreState(state)
         self.bench.remember(self.settings.words)
-        self.sets.in_use = self.settings.set_in_use
         self.set_single_keys(self.settings.single_keys)
 
     @property
@@ -354,6 +372,9 @@ class Window(QMainWindow):
         """Show a desk."""
         self.shown_desk = name
         self.refresh()
+        if name == REVIEW and self._proposed_from != self.controller.family:
+            self._proposed_from = self.controller.family
+            self.desk.propose_anew()
         if self.shown_desk == BENCH:
             self.bench.state.tell_trouble()
             self.bench.two.cards[Side.FOREGROUND].field.setFocus()

@@ -22,8 +22,8 @@ from high_pair.scene.paint import Colour, from_levels
 STEPS = 1024
 COARSE = 16
 Levels = tuple[int, int, int]
-# The direction of a colour that the file has itself.
-OWN = "own"
+# The direction of a colour that the file has itself, and of one of the set in use.
+OWN, OF_THE_SET = "own", "set"
 BLACK_LEVELS, WHITE_LEVELS = (0, 0, 0), (255, 255, 255)
 
 
@@ -178,9 +178,20 @@ def _proposals(cases: Sequence[Case], text: Colour, opacity: float) -> list[Reco
     return found
 
 
-def recolour_to(cases: Sequence[Case], levels: Levels, text: Colour) -> Recolour | None:
-    """Propose a colour of the file's own; None where it doesn't pass in every case."""
-    return _remedy(cases, levels, 1.0, OWN, text)
+def recolour_to(
+    cases: Sequence[Case], levels: Levels, text: Colour, direction: str = OWN
+) -> Recolour | None:
+    """Propose a colour that is there already; None where it doesn't pass in every case."""
+    return _remedy(cases, levels, 1.0, direction, text)
+
+
+def nearest_of(cases: Sequence[Case], colours: Sequence[Levels], text: Colour) -> Recolour | None:
+    """Propose the colour of a set that differs least from a text's (ΔE00) among those that pass."""
+    own = np.array(text.levels) / 255.0
+    others = [levels for levels in dict.fromkeys(colours) if levels != text.levels]
+    others.sort(key=lambda levels: float(ciede2000(np.array(levels) / 255.0, own)))
+    found = (recolour_to(cases, levels, text, OF_THE_SET) for levels in others)
+    return next((remedy for remedy in found if remedy is not None), None)
 
 
 def recolours(cases: Sequence[Case], text: Colour) -> tuple[Recolour, ...]:

@@ -12,7 +12,7 @@ from high_pair.scene.text import Decider
 class Recolour:
     """Another colour for the text.
 
-    direction: darker, lighter, black, white or own; ratio: the governing ratio that
+    direction: darker, lighter, black, white, own or set; ratio: the governing ratio that
     the weakest of the pairs served has with it; difference: ΔE00 from the
     colour as it is; made_opaque: a see-through text becomes opaque.
     """
@@ -39,6 +39,7 @@ class Recolour:
             "darker": "darker, hue kept",
             "lighter": "lighter, hue kept",
             "own": "a colour of the file's own",
+            "set": "of the set in use",
         }
         parts = [keeps.get(self.direction, f"plain {self.direction}")]
         if self.made_opaque:

@@ -50,6 +50,20 @@ class Wishes:
 WISHES = Wishes()
 
 
+@dataclass(frozen=True)
+class Family:
+    """The set of colours that is in use, from which remedies take theirs where they can.
+
+    colours: of the set; kept: colours of texts that are left as they are.
+    """
+
+    colours: tuple[Levels, ...] = ()
+    kept: frozenset[Levels] = frozenset()
+
+
+NO_FAMILY = Family()
+
+
 def lighter_than(text: Levels, behind: Levels) -> bool:
     """Tell a text's polarity: whether it is lighter than what is behind it."""
     one, other = (relative_luminance(np.array(each, np.uint8)) for each in (text, behind))

@@ -137,9 +137,11 @@ def fitting_for(
     asked: Asked,
     trial: Trial,
     width: int,
+    tints: Sequence[tuple[int, int, int]] = (),
 ) -> Fitting:
     """Prepare the fitting of an overlay, with the page `width` pixels wide.
 
+    tints: colours that are offered besides the file's own.
     Raises HighPairError when the text that it serves isn't there any more.
     """
     page = bench.get(document, pair.page - 1, asked)
@@ -158,7 +160,8 @@ def fitting_for(
         # The ground comes in below the picture; over it, the same colour looks the same.
         split += 1
     layers = paint_layers(scene, document.pictures, width, split)
-    return Fitting(laid, site, asked, layers, document.colours(pair.page - 1))
+    near = tuple(dict.fromkeys((*tints, *document.colours(pair.page - 1))))
+    return Fitting(laid, site, asked, layers, near)
 
 
 def _place_of(before: Sequence[object], after: Sequence[object]) -> int:

@@ -15,7 +15,14 @@ from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.footings import wide_footprints
-from high_pair.remedy.recolour import Case, passes, recolour_text, recolour_to
+from high_pair.remedy.recolour import (
+    OF_THE_SET,
+    Case,
+    nearest_of,
+    passes,
+    recolour_text,
+    recolour_to,
+)
 from high_pair.remedy.remedies import (
     AtOrigin,
     Backdrop,
@@ -25,7 +32,13 @@ from high_pair.remedy.remedies import (
     Remedy,
     Restyled,
 )
-from high_pair.remedy.wishes import in_order_of_a_palette, keeps_polarity, lighter_than
+from high_pair.remedy.wishes import (
+    NO_FAMILY,
+    Family,
+    in_order_of_a_palette,
+    keeps_polarity,
+    lighter_than,
+)
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.origins import reaches_of
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for, ratio_served
@@ -37,6 +50,10 @@ from high_pair.review.surroundings import (
 from high_pair.scene.paint import from_levels
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
+
+LEFT_AS_IT_IS = (
+    "This colour is left as it is (Sets desk), so only what is behind the text is changed."
+)
 
 
 def cases_of(pair: Pair, page: MeasuredPage, coverage: float) -> list[Case]:
@@ -76,29 +93,53 @@ def serves_all(
 
 
 def remedies_for(
-    pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked, trial: Trial
+    pairs: Sequence[Pair],
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+    trial: Trial,
+    family: Family = NO_FAMILY,
 ) -> Proposals:
-    """Propose recolourings that serve all alike pairs (or else the first), and overlays for it."""
+    """Propose recolourings that serve all alike pairs (or else the first), and overlays for it.
+
+    Of a text whose colour is left as it is only what is behind it is changed.
+    """
     if not any(pair.appears for pair in pairs):
         whole_trial = trial
 
         def trial(edits: Sequence[Edit]) -> Document:
             return for_trial(whole_trial(edits))
 
-    recolours = proposals_for(pairs, document, bench, asked)
+    recolours = proposals_for(pairs, document, bench, asked, family)
     if not recolours.remedies and len(pairs) > 1:
-        recolours = proposals_for(pairs[:1], document, bench, asked)
+        recolours = proposals_for(pairs[:1], document, bench, asked, family)
     if not pairs or pairs[0].verdict is not Verdict.FALLS_SHORT or pairs[0].fixed:
         return recolours
     page = bench.get(document, pairs[0].page - 1, asked)
     if page.raster.scene.painting is not None:
         recolours = _painted_anew(recolours, pairs, page, asked, trial)
     further = around(pairs[0], document, page, asked, trial)
-    laid = overlays_for(pairs[0], document, bench, asked, trial)
+    laid = overlays_for(pairs[0], document, bench, asked, trial, family.colours)
+    if is_kept(pairs, family):
+        return Proposals(_text_as_it_is((*laid, *further)), LEFT_AS_IT_IS)
     reaches = reaches_of(pairs[0], page, document)
     own = _of_the_palette(recolours.remedies, pairs, document, bench, asked)
     found = in_order((*recolours.remedies, *own, *further, *laid), pairs[0])
     return Proposals(found, recolours.none, reaches)
+
+
+def is_kept(pairs: Sequence[Pair], family: Family) -> bool:
+    """Tell whether texts have a colour that is left as it is."""
+    return any(pair.text_colour.levels in family.kept for pair in pairs)
+
+
+def _text_as_it_is(remedies: Sequence[Remedy]) -> tuple[Remedy, ...]:
+    """Give the remedies that leave the text's colour as it is."""
+    return tuple(
+        each
+        for each in remedies
+        if not (isinstance(each, Backdrop | Laid) and each.text is not None)
+    )
 
 
 def in_order(remedies: Sequence[Remedy], pair: Pair) -> tuple[Remedy, ...]:
@@ -114,6 +155,9 @@ def in_order(remedies: Sequence[Remedy], pair: Pair) -> tuple[Remedy, ...]:
 
     def visible(remedy: Remedy) -> int:
         if isinstance(remedy, Recolour):
+            if remedy.direction == OF_THE_SET:
+                # It is what the person asked for, whichever way it turns.
+                return 0
             return 0 if keeps_polarity(remedy.levels, text, behind) else 3
         if isinstance(remedy, Backdrop):
             kept = remedy.text is None and (
@@ -176,18 +220,36 @@ def _painted_anew(
 
 
 def proposals_for(
-    pairs: Sequence[Pair], document: Document, bench: PageBench, asked: Asked
+    pairs: Sequence[Pair],
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+    family: Family = NO_FAMILY,
 ) -> Proposals:
-    """Propose other colours that serve all of these pairs, which share their text's colour."""
+    """Propose other colours that serve all of these pairs, which share their text's colour.
+
+    The nearest of the set in use is among them; none where the colour is left as it is.
+    """
     if not pairs or pairs[0].verdict is not Verdict.FALLS_SHORT:
         return Proposals((), "")
+    if is_kept(pairs, family):
+        return Proposals((), LEFT_AS_IT_IS)
     fixed = next((pair.fixed for pair in pairs if pair.fixed), "")
     if fixed:
         return Proposals((), fixed)
     cases = _cases_of_all(pairs, document, bench, asked)
     if not cases:
         raise HighPairError("This text was changed meanwhile. Choose it again in the list.")
-    return recolour_text(cases, pairs[0].text_colour)
+    found = recolour_text(cases, pairs[0].text_colour)
+    of_the_set = nearest_of(cases, family.colours, pairs[0].text_colour)
+    if of_the_set is None:
+        return found
+    others = [
+        each
+        for each in found.remedies
+        if isinstance(each, Recolour) and each.levels != of_the_set.levels
+    ]
+    return Proposals((of_the_set, *others), "")
 
 
 def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:

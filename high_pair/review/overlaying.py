@@ -30,6 +30,8 @@ from high_pair.wcag.verdicts import Verdict
 Trial = Callable[[Sequence[Edit]], Document]
 # How many percent more are tried where the painted page falls short of what was worked out.
 FURTHER = 3
+# So many colours of a set are tried as tints.
+MOST_TINTS = 24
 BEHIND_THE_TEXT = (OverlayKind.PLATE, OverlayKind.SOFT_PLATE)
 OVER_THE_PICTURE = (OverlayKind.VEIL, OverlayKind.RAMP, OverlayKind.DIM)
 
@@ -43,15 +45,21 @@ def overlay_edits(laid: Laid) -> tuple[Edit, ...]:
 
 
 def overlays_for(
-    pair: Pair, document: Document, bench: PageBench, asked: Asked, trial: Trial
+    pair: Pair,
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+    trial: Trial,
+    tints: Sequence[tuple[int, int, int]] = (),
 ) -> tuple[Laid, ...]:
     """Propose overlays for a pair, those that pass when painted, the least change first.
 
+    tints: colours that are tried besides the page's own.
     A plate serves all that falls short in the pair's own text; a veil and a
     ramp serve all that falls short over the same picture.
     """
     page = bench.get(document, pair.page - 1, asked)
-    found = possible_overlays(pair, document, page, asked)
+    found = possible_overlays(pair, document, page, asked, tints=tints)
     passing = [each for laid in found if (each := tried(laid, page, pair.page, asked, trial))]
     if not passing:
         both = with_text(pair, document, page, asked)
@@ -67,10 +75,12 @@ def possible_overlays(
     asked: Asked,
     wanted: frozenset[OverlayKind] = frozenset(OverlayKind),
     colour: tuple[int, int, int] | None = None,
+    tints: Sequence[tuple[int, int, int]] = (),
 ) -> list[Laid]:
     """Work out overlays for a pair, the best of each kind that is wanted.
 
-    colour: what the page has already for another overlay, which is taken where it serves.
+    colour: what the page has already for another overlay, which is taken where it serves;
+    tints: colours that are tried besides the page's own.
     """
     found: list[Laid] = []
     groups: list[tuple[tuple[OverlayKind, ...], list[Pair]]] = [
@@ -81,9 +91,9 @@ def possible_overlays(
         groups.append((OVER_THE_PICTURE, _over_one_picture(page, pair)))
     for every, served in groups:
         kinds = [kind for kind in every if kind in wanted]
-        laid = _proposed(page, document, served, kinds, asked, colour) if kinds else []
+        laid = _proposed(page, document, served, kinds, asked, colour, tints) if kinds else []
         if not laid and len(served) > 1:
-            laid = _proposed(page, document, [pair], kinds, asked, colour)
+            laid = _proposed(page, document, [pair], kinds, asked, colour, tints)
         found += laid
     return sorted(found, key=visible_change)
 
@@ -229,6 +239,7 @@ def _proposed(
     kinds: Sequence[OverlayKind],
     asked: Asked,
     colour: tuple[int, int, int] | None = None,
+    tints: Sequence[tuple[int, int, int]] = (),
 ) -> list[Laid]:
     placed = _site_and_address(page, document, served, kinds)
     if placed is None:
@@ -238,7 +249,7 @@ def _proposed(
         first = propose_overlays(site, address, asked.coverage, kinds, (), (colour,))
         if first:
             return first
-    own = document.colours(site.served[0].page - 1)
+    own = (*tints[:MOST_TINTS], *document.colours(site.served[0].page - 1))
     return propose_overlays(site, address, asked.coverage, kinds, own)
 
 

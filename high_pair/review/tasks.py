@@ -27,6 +27,7 @@ from high_pair.remedy.remedies import (
     Remedy,
     Restyled,
 )
+from high_pair.remedy.wishes import Family
 from high_pair.review.fitting import Fitting, fitting_for
 from high_pair.review.measuring import PageReview, measured, small_picture
 from high_pair.review.mending import alike_edits, edits_for, mend_group, remedies_for, serves_all
@@ -34,7 +35,7 @@ from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.shop import Work
-from high_pair.scene.colour_set import ColourSet
+from high_pair.scene.colour_set import ColourSet, Levels
 from high_pair.scene.geometry import Box
 from high_pair.scene.text import Decider
 
@@ -98,7 +99,7 @@ def pick_from(work: Work, page: int) -> tuple[Bytes, Bytes]:
     return paint_page(raster.scene, document.pictures, width), raster.backdrop
 
 
-def propose(work: Work, pairs: Sequence[Pair], asked: Asked) -> Proposals:
+def propose(work: Work, pairs: Sequence[Pair], asked: Asked, family: Family) -> Proposals:
     """Look for remedies that serve alike pairs together, else for the first alone."""
 
     def while_wanted(edits: Sequence[Edit]) -> Document:
@@ -107,7 +108,7 @@ def propose(work: Work, pairs: Sequence[Pair], asked: Asked) -> Proposals:
             raise Cancelled("Another text was chosen.")
         return work.trial(edits)
 
-    return remedies_for(pairs, work.document, work.bench, asked, while_wanted)
+    return remedies_for(pairs, work.document, work.bench, asked, while_wanted, family)
 
 
 def propose_at(work: Work, decider: Decider, asked: Asked) -> Proposals:
@@ -116,11 +117,17 @@ def propose_at(work: Work, decider: Decider, asked: Asked) -> Proposals:
 
 
 def fit(
-    work: Work, laid: Laid, pair: Pair, others: tuple[Edit, ...], asked: Asked, width: int
+    work: Work,
+    laid: Laid,
+    pair: Pair,
+    others: tuple[Edit, ...],
+    asked: Asked,
+    width: int,
+    tints: tuple[Levels, ...],
 ) -> Fitting:
-    """Prepare the fitting of an overlay by hand. others: the edits besides it."""
+    """Prepare the fitting of an overlay by hand. others: the edits besides it; tints: of a set."""
     document = work.document if others == work.edits else work.base.edited(others)
-    return fitting_for(laid, pair, document, work.bench, asked, work.trial, width)
+    return fitting_for(laid, pair, document, work.bench, asked, work.trial, width, tints)
 
 
 def apply_to_alike(

@@ -12,7 +12,8 @@ from PySide6.QtCore import QPoint, QPointF, QSize, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
-from high_pair.app.actions import REVIEW, SETS
+from high_pair.app.actions import BENCH, REVIEW, SETS
+from high_pair.app.bench.state import Side
 from high_pair.app.sets.dialogs import ColoursDialog, MatchDialog
 from high_pair.app.sets.line_layout import Role
 from high_pair.app.sets.state import Key
@@ -56,6 +57,12 @@ class SetsTest(WindowTest):
         self.deck = write_deck(self.folder / "deck.pptx")
         self.open(self.deck)
         self.window.show_desk(SETS)
+        # Whoever looks at proposals lets it go on.
+        self.desk.settler.wake(False)
+        self.settle()
+
+    def look_for_mends(self) -> None:
+        self.desk.settler.wake(True)
         self.settle()
 
     @property
@@ -109,6 +116,7 @@ class InAFile(SetsTest):
 
     def test_a_way_to_mend_is_tried_on_the_pages_applied_undone_and_done_again(self) -> None:
         before = self.level_of("accent1")
+        self.look_for_mends()
         self.press(Qt.Key.Key_1, on=self.desk.line)
         self.assertIsNotNone(self.desk.state.proposal)
         effect = self.desk.files.effect
@@ -131,6 +139,7 @@ class InAFile(SetsTest):
         self.assertEqual(session.counts()[Verdict.FALLS_SHORT], 0)
 
     def test_what_is_applied_is_in_the_saved_copy_as_other_readers_have_it(self) -> None:
+        self.look_for_mends()
         self.desk.choose_proposal(1)
         self.settle()
         self.desk.apply()
@@ -189,6 +198,8 @@ class InAFile(SetsTest):
         self.desk.state.choose("accent1")
         self.press(Qt.Key.Key_L, on=self.desk.line)
         self.assertTrue(self.desk.panel.colour.leave.isChecked())
+        self.look_for_mends()
+        self.assertTrue(self.desk.settler.proposals)
         for proposal in self.desk.settler.proposals:
             self.assertNotIn("accent1", [change.name for change in proposal.mended.changes])
 
@@ -352,6 +363,61 @@ class Kept(SetsTest):
         found = self.desk.colours_in_use()
         assert found is not None
         self.assertEqual([each.name for each in found.colours], ["blue"])
+
+
+class Elsewhere(SetsTest):
+    """What the Sets desk says of colours holds on the other desks."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.show_deck()
+
+    def remedies(self) -> list:
+        self.window.show_desk(REVIEW)
+        self.window.desk.list.step(1)
+        self.settle()
+        return [card.remedy for card in self.window.desk.panel.remedies.cards.rows]
+
+    def test_the_nearest_of_the_set_in_use_is_what_a_text_is_recoloured_to_first(self) -> None:
+        colours = (SetColour("ink", (16, 24, 40)), SetColour("night", (0, 0, 60)),
+                   SetColour("mist", (240, 240, 255)))  # fmt: skip
+        self.desk.state.keep(ColourSet("Quay", "kept", "", colours))
+        self.desk.buttons["use"].click()
+        first = self.remedies()[0]
+        self.assertEqual(first.direction, "set")
+        self.assertIn(first.levels, [each.levels for each in colours])
+        self.assertIn("set in use", first.detail)
+
+    def test_a_colour_left_as_it_is_is_never_recoloured_on_the_review_desk(self) -> None:
+        self.desk.state.choose("lt1")
+        self.desk.change_leave()
+        kinds = {remedy.kind for remedy in self.remedies()}
+        self.assertTrue(kinds)
+        self.assertNotIn("recolour", kinds)
+        self.assertIn("left as it is", self.window.desk.panel.none.text())
+        self.window.show_desk(SETS)
+        self.settle()
+        self.window.undo()
+        self.assertIn("recolour", {remedy.kind for remedy in self.remedies()})
+
+    def test_fields_and_the_bench_offer_the_set_in_use(self) -> None:
+        card = self.window.bench.two.cards[Side.FOREGROUND]
+        self.assertTrue(card.field.menu.isEmpty())
+        self.desk.state.keep(ColourSet("Quay", "kept", "", (SetColour("ink", (16, 24, 40)),)))
+        self.desk.buttons["use"].click()
+        self.window.show_desk(BENCH)
+        self.settle()
+        (action,) = card.field.menu.actions()
+        action.trigger()
+        self.assertEqual(self.window.bench.state.pair.foreground.levels, (16, 24, 40))
+        row = self.window.bench.two.set_row
+        self.assertTrue(row.isVisible())
+        held = Qt.KeyboardModifier.ShiftModifier
+        QTest.mouseClick(row.buttons[0], Qt.MouseButton.LeftButton, held)
+        self.window.show_desk(SETS)
+        self.desk.buttons["use"].click()
+        self.assertTrue(card.field.menu.isEmpty())
+        self.assertFalse(row.isVisibleTo(self.window.bench.two))
 
 
 class AtAnySize(SetsTest):

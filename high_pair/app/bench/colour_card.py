@@ -4,116 +4,29 @@ from __future__ import annotations
 
 import functools
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QBoxLayout,
     QFrame,
     QGridLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
-    QWidget,
 )
 
 from high_pair.app.bench.state import BenchState, Side
 from high_pair.app.bench.tone_slider import ToneSlider
-from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
-from high_pair.colour.notation import read, write
-from high_pair.errors import NotationError
+from high_pair.app.colour_field import ColourField, Swatch
+from high_pair.app.theme import SMALL_PIXELS, Theme, font
+from high_pair.colour.notation import write
 from high_pair.remedy.by_hand import Channel, Steps, ratios_with, step_of, steps_of, value_at
-from high_pair.scene.paint import Colour, from_levels
+from high_pair.scene.paint import Colour
 
 SHOWN = ("hex", "rgb", "hsl", "oklch", "lab", "cmyk")
 WORDS_WIDTH = 332
-SWATCH = QSize(64, 84)
 NAMES = {Side.FOREGROUND: "Foreground", Side.BACKDROP: "Backdrop"}
-
-
-class Swatch(QWidget):
-    """A colour, over a chequer where it is see-through."""
-
-    def __init__(self, theme: Theme, size: QSize = SWATCH) -> None:
-        super().__init__()
-        self.theme = theme
-        self.shown = Colour(0.0, 0.0, 0.0)
-        self.setFixedSize(size)
-
-    def show_colour(self, shown: Colour) -> None:
-        """Show a colour."""
-        self.shown = shown
-        self.setAccessibleName(f"Swatch of {write(shown.levels, 'hex', shown.opacity)}")
-        self.update()
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        """Paint it."""
-        painter = QPainter(self)
-        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
-        if self.shown.opacity < 1:
-            painter.fillRect(box, Qt.GlobalColor.white)
-            painter.fillRect(box, Qt.BrushStyle.Dense4Pattern)
-        red, green, blue = self.shown.levels
-        painter.fillRect(box, QColor(red, green, blue, round(self.shown.opacity * 255)))
-        painter.setPen(QPen(colour(self.theme.edge), 1))
-        painter.drawRect(box)
-        painter.end()
-
-
-class ColourField(QLineEdit):
-    """A field for a colour in any notation; what can't be read is said beside it.
-
-    taken: a colour was typed; said: why what stands there is none, empty when it is one.
-    """
-
-    taken = Signal(object)
-    said = Signal(str)
-
-    def __init__(self, words: str) -> None:
-        super().__init__()
-        self.setAccessibleName(words)
-        self.setPlaceholderText("#1B4F72, rgb(27 79 114), navy …")
-        self._shown = ""
-        self.textEdited.connect(self._edited)
-        self.editingFinished.connect(self._finished)
-
-    def show_colour(self, shown: Colour) -> None:
-        """Show a colour, unless the field itself is being typed in and means it already."""
-        self._shown = write(shown.levels, "hex", shown.opacity)
-        if self.hasFocus() and self._meant() == shown:
-            return
-        self.setText(self._shown)
-        self.said.emit("")
-
-    def _meant(self) -> Colour | None:
-        try:
-            found = read(self.text())
-        except NotationError:
-            return None
-        return from_levels(found.rgb, found.opacity)
-
-    def _edited(self, text: str) -> None:
-        try:
-            found = read(text)
-        except NotationError as error:
-            empty = "Empty: the last colour stays." if not text.strip() else f"{error}."
-            self.said.emit(empty)
-            return
-        notes = []
-        if found.mapped:
-            notes.append("Outside sRGB: its chroma was brought in.")
-        if found.naive:
-            notes.append("CMYK without a profile: a print may differ.")
-        self.said.emit(" ".join(notes))
-        self.taken.emit(from_levels(found.rgb, found.opacity))
-
-    def _finished(self) -> None:
-        """Bring the last good colour back when the field is left with none in it."""
-        if self._meant() is None:
-            self.setText(self._shown)
-            self.said.emit("")
 
 
 class ColourCard(QFrame):

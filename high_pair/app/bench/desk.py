@@ -32,6 +32,7 @@ from high_pair.app.bench.log_panel import LogPanel, entry_in
 from high_pair.app.bench.many_sheet import ManySheet
 from high_pair.app.bench.outcome_ladder import OutcomeLadder
 from high_pair.app.bench.sample_sheet import SampleSheet
+from high_pair.app.bench.set_row import SetRow
 from high_pair.app.bench.state import BenchState, Side
 from high_pair.app.choice_box import ChoiceBox
 from high_pair.app.picking.view import PickView
@@ -81,6 +82,7 @@ class TwoColours(QWidget):
         self.cards = {side: ColourCard(state, side, theme) for side in Side}
         self.ladder = OutcomeLadder(theme)
         self.sample = SampleSheet(theme)
+        self.set_row = SetRow(theme)
         self.words = QLineEdit(WORDS)
         self.words.setAccessibleName("Words of the samples")
         self.words.setMaxLength(LONGEST_TEXT)
@@ -90,6 +92,7 @@ class TwoColours(QWidget):
         column.setSpacing(10)
         for card in self.cards.values():
             column.addWidget(card)
+        column.addWidget(self.set_row)
         column.addWidget(self.ladder)
         column.addWidget(self.sample, 1)
         row = QHBoxLayout()
@@ -237,6 +240,9 @@ class BenchDesk(QWidget):
             card.copy_asked.connect(self.copy)
             card.nearest.clicked.connect(lambda _checked=False, side=side: self.nearest(side))
             card.pick_asked.connect(self.pick_asked)
+        self.two.set_row.taken.connect(
+            lambda side, levels: state.set_colour(side, from_levels(levels))
+        )
         self.swap_button.clicked.connect(state.swap)
         self.share_button.clicked.connect(self.share)
         self.keep_button.clicked.connect(self.keep)

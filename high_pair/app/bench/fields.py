@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QSize, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from high_pair.app.bench.colour_card import ColourField, Swatch
+from high_pair.app.colour_field import ColourField, Swatch
 from high_pair.app.theme import SMALL_PIXELS, Theme, font
 from high_pair.scene.paint import Colour
 

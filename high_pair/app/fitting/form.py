@@ -8,7 +8,6 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QIcon, QPixmap
 from PySide6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
@@ -23,8 +22,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.bench.colour_card import ColourField, Swatch
+from high_pair.app.colour_field import ColourField, Swatch
 from high_pair.app.fitting.handles import LEAST_GAP, SMALLEST, half_way, middle_for
+from high_pair.app.images import swatch_icon
 from high_pair.app.theme import Theme
 from high_pair.app.track_slider import TrackSlider
 from high_pair.colour.ratio import shown_ratio
@@ -173,9 +173,7 @@ class FittingForm(QFrame):
     def _show_theme(self, theme: tuple[tuple[int, int, int], ...]) -> None:
         self.theme_menu.clear()
         for levels in theme:
-            swatch = QPixmap(18, 18)
-            swatch.fill(QColor(*levels))
-            action = self.theme_menu.addAction(QIcon(swatch), hex_of(levels))
+            action = self.theme_menu.addAction(swatch_icon(levels), hex_of(levels))
             action.triggered.connect(functools.partial(self._theme_taken, levels))
         self.theme_menu.addSeparator()
         self.theme_menu.addAction("Pick from the page…").triggered.connect(self.pick_asked)

@@ -18,8 +18,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.bench.colour_card import Swatch
 from high_pair.app.bench.state import Side
+from high_pair.app.colour_field import Swatch
 from high_pair.app.images import image_of
 from high_pair.app.picking.source import PickSource
 from high_pair.app.theme import Theme, colour, font

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.bench.colour_card import ColourField, Swatch
+from high_pair.app.colour_field import ColourField, Swatch
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.rows import pages_words, plural
 from high_pair.app.sets.apart import ApartView, closest_of

@@ -37,6 +37,7 @@ from high_pair.app.sets.words import shown_name
 from high_pair.app.theme import Theme, font
 from high_pair.edits.kinds import Edit
 from high_pair.measure.pairs import Pair
+from high_pair.remedy.wishes import Family
 from high_pair.report.colours import usual_ratio
 from high_pair.review.colour_sets import edits_between
 from high_pair.review.session import OpenFile
@@ -266,7 +267,7 @@ class SetsDesk(QWidget):
 
     def _show_sets(self) -> None:
         rows: list[SetRow] = []
-        keys = self.state.keys()
+        keys = self.state.all_keys()
         of_file = [key for key in keys if not key.kept]
         if of_file:
             rows.append(SetRow("In this file"))
@@ -536,6 +537,16 @@ class SetsDesk(QWidget):
         self._show_sets()
         self._refresh_buttons()
         self.used.emit(self.in_use)
+
+    def family(self) -> Family:
+        """Give what remedies take their colours from, and the colours that are left as they are."""
+        used = self.colours_in_use()
+        sets = [self.state.colours_of(key) for key in self.state.all_keys() if not key.kept]
+        kept = [each for colours in [*sets, *([used] if used else [])] for each in colours.colours]
+        return Family(
+            tuple(each.levels for each in used.colours) if used is not None else (),
+            frozenset(each.levels for each in kept if each.leave),
+        )
 
     def colours_in_use(self) -> ColourSet | None:
         """Give the kept set that is offered wherever a colour is chosen."""

@@ -6,7 +6,6 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QSize
-from PySide6.QtGui import QColor, QIcon, QPixmap
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
@@ -21,9 +20,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.bench.colour_card import Swatch
 from high_pair.app.choice_box import ChoiceBox
+from high_pair.app.colour_field import Swatch
 from high_pair.app.copies import ALL_FILES, file_filter
+from high_pair.app.images import swatch_icon
 from high_pair.app.rows import plural
 from high_pair.app.sets.state import Key
 from high_pair.app.sets.words import shown_name
@@ -157,7 +157,7 @@ class MatchDialog(QDialog):
             choice.setAccessibleName(f"Colour for {name}")
             choice.addItem("as it is", None)
             for other in self.source.colours:
-                choice.addItem(_icon(other.levels), other.name, other.levels)
+                choice.addItem(swatch_icon(other.levels), other.name, other.levels)
                 if found.get(each.name) == other.name:
                     choice.setCurrentIndex(choice.count() - 1)
             label = QLabel(name)
@@ -177,12 +177,6 @@ class MatchDialog(QDialog):
             for name, choice in self.choices.items()
             if choice.currentData() is not None
         }
-
-
-def _icon(levels: Levels) -> QIcon:
-    picture = QPixmap(18, 18)
-    picture.fill(QColor(*levels))
-    return QIcon(picture)
 
 
 class SetDialogs(QObject):

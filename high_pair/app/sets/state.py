@@ -110,10 +110,10 @@ class SetsState(QObject):
     @property
     def key(self) -> Key | None:
         """The set that is shown; the first there is where that is gone."""
-        keys = self.keys()
+        keys = self.all_keys()
         return self.now.key if self.now.key in keys else next(iter(keys), None)
 
-    def keys(self) -> list[Key]:
+    def all_keys(self) -> list[Key]:
         """List all sets, the file's first."""
         of_file = [Key(self.file, place) for place in range(len(self.file_sets))]
         return of_file + [Key(kept=each.file) for each in self.now.kept]
@@ -293,7 +293,7 @@ class SetsState(QObject):
         if self._applying is None:
             return
         key, before, edits = self._applying
-        if key not in self.keys() or self.is_moved_from_base(key):
+        if key not in self.all_keys() or self.is_moved_from_base(key):
             return
         self._applying = None
         drafts = {
