@@ -14,6 +14,7 @@ def find_origins(page: BrowserPage, told: Told) -> None:
     asked = [[text["element"], text["side"]] for text in texts]
     found = page.ask(f"highPair.origins({json.dumps(asked)})")
     told["places"], told["definers"] = found["places"], found["definers"]
+    told["declared"] = found["declared"]
     for text, rule, behind, inline in zip(
         texts, found["decided"], found["behind"], found["inline"], strict=True
     ):

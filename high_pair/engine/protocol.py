@@ -238,6 +238,7 @@ class Told(TypedDict):
     restless: bool
     places: list[Place]
     definers: list[Place]
+    declared: list[Place]
     controls: list[Control]
     icons: list[Icon]
     indicators: list[Indicator]

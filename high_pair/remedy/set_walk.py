@@ -25,7 +25,8 @@ from high_pair.scene.colour_set import SetPair
 TOO_NEAR = 1e9
 # A difference of so much in lightness alone is one of at least 1 in ΔE00: 1 + 0.015 · 50² / √2520.
 MOST_OF_LIGHTNESS = 1.75
-# So often the best is left by moving some colours anywhere, in search of a better one.
+# So often the best is left in search of a better one: by moving some colours anywhere, or by
+# holding a pair that was given up.
 LEAVES = 60
 LEFT_AT_ONCE = 3
 SEED = 20_261
@@ -66,37 +67,69 @@ class Walk:
         best = min(ends, key=self._whole)
         least = self._whole(best)
         random = np.random.default_rng(SEED)
+        leave = itertools.cycle((self._held_anew, self._anywhere))
         for _ in range(LEAVES if self.moving else 0):
             if clock.is_over:
                 break
-            start = list(best)
-            for place in random.choice(self.moving, min(LEFT_AT_ONCE, len(self.moving)), False):
-                start[place] = int(random.integers(self.nodes[place].count))
-            end = self._walked(start, clock)
+            end = self._walked(next(leave)(list(best), random, clock), clock)
             whole = self._whole(end)
             if whole < least - 1e-9:
                 best, least = end, whole
         return best
 
-    def _walked(self, chosen: list[int], clock: Clock) -> list[int]:
-        while not clock.is_over and (self._one_moved(chosen) or self._two_moved(chosen, clock)):
+    def _anywhere(self, chosen: list[int], random: np.random.Generator, _clock: Clock) -> list[int]:
+        """Move some colours anywhere."""
+        for place in random.choice(self.moving, min(LEFT_AT_ONCE, len(self.moving)), False):
+            chosen[place] = int(random.integers(self.nodes[place].count))
+        return chosen
+
+    def _held_anew(self, chosen: list[int], random: np.random.Generator, clock: Clock) -> list[int]:
+        """Hold one of the pairs that are given up, and let the other colours make way."""
+        failing = [ends for ends in self.pairs if self._between_ends(ends, chosen) >= GIVEN_UP]
+        if not failing:
+            return self._anywhere(chosen, random, clock)
+        ends = failing[int(random.integers(len(failing)))]
+        one, other = ends if random.integers(2) else ends[::-1]
+        if self.nodes[one].count == 1:
+            one, other = other, one
+        alone = self.own[one] if one == other else self._between(one, other)[:, chosen[other]]
+        holds = np.flatnonzero(alone < GIVEN_UP)
+        if self.nodes[one].count > 1 and len(holds):
+            chosen[one] = int(random.choice(holds))
+            return self._walked(chosen, clock, frozenset((one, other)))
+        return self._anywhere(chosen, random, clock)
+
+    def _between_ends(self, ends: tuple[int, int], chosen: Sequence[int]) -> float:
+        one, other = ends
+        if one == other:
+            return float(self.own[one][chosen[one]])
+        return float(self._between(one, other)[chosen[one], chosen[other]])
+
+    def _walked(
+        self, chosen: list[int], clock: Clock, held: frozenset[int] = frozenset()
+    ) -> list[int]:
+        """Walk as far as anything gets better. held: the places of colours that stay."""
+        moving = [place for place in self.moving if place not in held]
+        while not clock.is_over and (
+            self._one_moved(chosen, moving) or self._two_moved(chosen, moving, clock)
+        ):
             pass
         return chosen
 
-    def _one_moved(self, chosen: list[int]) -> bool:
+    def _one_moved(self, chosen: list[int], moving: Sequence[int]) -> bool:
         """Move each colour to its best candidate; tells whether any was another one."""
         moved = False
-        for place in self.moving:
+        for place in moving:
             weights = self._weights(place, chosen)
             better = int(np.argmin(weights))
             if weights[better] < weights[chosen[place]] - 1e-9:
                 chosen[place], moved = better, True
         return moved
 
-    def _two_moved(self, chosen: list[int], clock: Clock) -> bool:
+    def _two_moved(self, chosen: list[int], moving: Sequence[int], clock: Clock) -> bool:
         """Move the first two colours of which both together have better candidates."""
-        weights = {place: self._weights(place, chosen) for place in self.moving}
-        for one, other in itertools.combinations(self.moving, 2):
+        weights = {place: self._weights(place, chosen) for place in moving}
+        for one, other in itertools.combinations(moving, 2):
             if clock.is_over:
                 return False
             between = self._between(one, other)

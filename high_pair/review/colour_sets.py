@@ -73,9 +73,9 @@ def code(sets: Sequence[ColourSet]) -> Coded:
         if codes is not None:
             names |= {levels: (place, name) for name, levels in codes.items()}
             edits += [
-                RecolourOrigin(colour.address, codes[colour.name])
+                RecolourOrigin(address, codes[colour.name])
                 for colour in colours.colours
-                if colour.address
+                for address in colour.addresses
             ]
     return Coded(tuple(edits), names)
 
@@ -178,9 +178,10 @@ def edits_between(before: ColourSet, after: ColourSet) -> list[Edit]:
     """Give the edits that make a file's set what it is to be."""
     then = {colour.name: colour.levels for colour in before.colours}
     return [
-        RecolourOrigin(colour.address, colour.levels)
+        RecolourOrigin(address, colour.levels)
         for colour in after.colours
-        if colour.address and colour.levels != then.get(colour.name)
+        if colour.levels != then.get(colour.name)
+        for address in colour.addresses
     ]
 
 

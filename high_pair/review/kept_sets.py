@@ -50,7 +50,7 @@ def kept_as(colours: ColourSet, file: str) -> KeptSet:
     What is derived from another becomes a colour of its own.
     """
     own = tuple(
-        replace(each, parent="", steps=(), change="", address="") for each in colours.colours
+        replace(each, parent="", steps=(), change="", addresses=()) for each in colours.colours
     )
     # What is in use where the set comes from is wanted wherever it goes.
     pairs = tuple(replace(each, state=State.WANTED, places=0, worst=None) for each in colours.pairs)

@@ -22,7 +22,8 @@ class SetColour:
 
     name: its own within the set; levels: 8-bit sRGB; parent: the name of the colour
     that it is derived from, by `steps`, each a transform's name and value; change: the
-    same in words; leave: it isn't to be moved; address: where the file decides it.
+    same in words; leave: it isn't to be moved; addresses: where the file decides it, one
+    for each part of the file.
     """
 
     name: str
@@ -31,7 +32,7 @@ class SetColour:
     steps: tuple[tuple[str, float], ...] = ()
     change: str = ""
     leave: bool = False
-    address: str = ""
+    addresses: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

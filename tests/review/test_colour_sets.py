@@ -78,7 +78,7 @@ class InUse(SetsTest):
             document = open_document(DEMO.with_name(name))
             self.addCleanup(document.close)
             (colours,) = document.colour_sets()
-            self.assertEqual(len([each for each in colours.colours if each.address]), 12)
+            self.assertEqual(len([each for each in colours.colours if each.addresses]), 12)
         picture = open_document(DEMO.with_name("night-sailings-poster.png"))
         self.addCleanup(picture.close)
         self.assertEqual(picture.colour_sets(), ())

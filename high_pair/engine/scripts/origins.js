@@ -89,6 +89,22 @@
     return () => { for (const back of undo.reverse()) back(); };
   }
 
+  // Declarations that say a colour by themselves: custom properties, and those of text and fills.
+  const DECLARED = ["color", "background-color", "fill", "stroke"], MOST_DECLARED = 600;
+  function declaredIn(rules) {
+    const found = [];
+    for (const place of rules) {
+      const { style } = place[0];
+      for (const name of style) {
+        if (!name.startsWith("--") && !DECLARED.includes(name)) continue;
+        const value = style.getPropertyValue(name).trim();
+        if (/^(#|[a-z]+$|[a-z]+\()/i.test(value) && !value.includes("var(") && CSS.supports("color", value)
+          && found.length < MOST_DECLARED) found.push(aboutOf(place, name));
+      }
+    }
+    return found;
+  }
+
   own.origins = (asked) => {
     counts.clear();
     const places = [], entries = [];
@@ -133,7 +149,7 @@
       }
       return 0;
     });
-    return ({ places, definers, decided, behind, inline });
+    return ({ places, definers, declared: declaredIn(rules), decided, behind, inline });
   };
 
   // Changes that are tried

@@ -26,7 +26,7 @@ def theme_set(member: str, root: Element, source: str, shades: Iterable[Shade] =
     stated = [name for each in children(scheme) if (name := local_name(each)) in THEME_SLOTS]
     colours = read_theme(root).scheme
     slots = [
-        SetColour(slot, colours[slot].levels, address=address_in(member, slot=slot))
+        SetColour(slot, colours[slot].levels, addresses=(address_in(member, slot=slot),))
         for slot in stated
     ]
     found: dict[str, SetColour] = {}

@@ -9,8 +9,10 @@ from typing import Self
 
 from high_pair.edits.kinds import Edit
 from high_pair.formats.document import BareDocument, PageInfo
+from high_pair.formats.odf.colour_sets import set_of, stated_in
 from high_pair.formats.odf.file import OdfFile
 from high_pair.scene.addresses import Address, expand
+from high_pair.scene.colour_set import ColourSet
 
 
 class OdfDocument(BareDocument):
@@ -25,12 +27,17 @@ class OdfDocument(BareDocument):
     def __init__(self, file: OdfFile) -> None:
         """Take an open file. Raises UnreadableFile."""
         self.name = file.name
+        self._on_disk = file
         self._take(file, None)
 
     def _take(self, file: OdfFile, before: int | None) -> None:
         """Read a file, or an edited version of it. before: how many pages it had."""
         self._file = file
         self.pictures = file.pictures
+
+    def colour_sets(self) -> tuple[ColourSet, ...]:
+        """List the colours of the file's styles, as they are now, by those on disk."""
+        return set_of(stated_in(self._on_disk.roots), self._file.roots, self.name)
 
     def assumed(self) -> tuple[str, ...]:
         """Say what was assumed of parts that are missing."""

@@ -19,6 +19,7 @@ from high_pair.errors import EditError
 from high_pair.formats.following import gone, nth
 from high_pair.formats.odf.cell_edits import change_cells
 from high_pair.formats.odf.cells import tables_in
+from high_pair.formats.odf.colour_sets import COLOURED, recolour_stated
 from high_pair.formats.odf.derived import (
     restyle,
     restyle_shape,
@@ -70,7 +71,11 @@ def _is_of_cells(text: str) -> bool:
 
 
 def _recolour_origin(edit: RecolourOrigin, root: Element, _styles: Element) -> None:
-    recolour_origin(edit.address, edit.levels, root)
+    for address in map(Address.of, expand(edit.address)):
+        if address.first.name == COLOURED:
+            recolour_stated(address, edit.levels, root)
+        else:
+            recolour_origin(str(address), edit.levels, root)
 
 
 def _change_text(edit: RecolourText | Restyle, root: Element, styles: Element) -> None:

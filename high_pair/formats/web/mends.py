@@ -111,10 +111,11 @@ def mends_for(edits: Sequence[Edit], context: Context) -> Mends:
 
 
 def _write_origin(edit: RecolourOrigin, writing: _Writing) -> None:
-    place = writing.context.places.get(edit.address)
-    if place is None:
-        raise EditError(f"{edit.address} isn't in the page any more. Choose the text again.")
-    writing.changes[edit.address] = RuleChange(place, hex_of(edit.levels))
+    for address in expand(edit.address):
+        place = writing.context.places.get(address)
+        if place is None:
+            raise EditError(f"{address} isn't in the page any more. Choose the text again.")
+        writing.changes[address] = RuleChange(place, hex_of(edit.levels))
 
 
 def _write_text(edit: RecolourText, writing: _Writing) -> None:

@@ -58,12 +58,15 @@ class Origins:
     def __init__(self, told: protocol.Told, line_of: Callable[[Place], str]) -> None:
         self._places = [place_from(each) for each in told.get("places", ())]
         self._definers = [place_from(each) for each in told.get("definers", ())]
+        # Those that say a colour by themselves, without ours.
+        every = (place_from(each) for each in told.get("declared", ()))
+        self.declared = [place for place in every if not place.mend]
         # Many texts have one rule, and finding its line takes reading the sheet.
         self._line_of = functools.cache(line_of)
 
     def all_places(self) -> dict[str, Place]:
         """Give all declarations by their addresses."""
-        return {place.address: place for place in (*self._places, *self._definers)}
+        return {place.address: place for place in (*self._places, *self._definers, *self.declared)}
 
     def decisive(self, told: protocol.Text, selector: str) -> bool:
         """Tell whether a rule with a selector must be important to decide a text's colour."""

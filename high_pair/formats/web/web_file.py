@@ -23,6 +23,7 @@ from high_pair.formats.kinds import CSS, DRAWING, PAGES
 from high_pair.formats.location import Location, name_of
 from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import file_address, in_page, in_words, place_of
+from high_pair.formats.web.colour_sets import sets_of
 from high_pair.formats.web.css_source import find
 from high_pair.formats.web.engine_process import (
     FILES,
@@ -39,6 +40,7 @@ from high_pair.formats.web.settings import DEFAULT, HEIGHT, NARROWEST, WebSettin
 from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.scene.addresses import address_below, expand
+from high_pair.scene.colour_set import ColourSet
 from high_pair.scene.page import Scene
 from high_pair.scene.painted import Painting
 
@@ -356,6 +358,12 @@ class WebFile(BareDocument):
                 levels = (round(red), round(green), round(blue))
                 counts[levels] = counts.get(levels, 0) + 1
         return tuple(sorted(counts, key=lambda levels: -counts[levels])[:6])
+
+    def colour_sets(self) -> tuple[ColourSet, ...]:
+        """List the custom properties and the colours that the page's rules declare."""
+        changes = self._mends.changes if self._mends is not None else ()
+        changed = {change.place.address: change.value for change in changes}
+        return sets_of(self._first[0].origins.declared, changed, self.name)
 
     @property
     def shown_as(self) -> WebSettings | None:
