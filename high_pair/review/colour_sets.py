@@ -12,15 +12,19 @@ from dataclasses import astuple, dataclass, replace
 
 import numpy as np
 
-from high_pair.colour.srgb import bytes_of
+from high_pair.colour.difference import ciede2000
+from high_pair.colour.srgb import bytes_of, hex_of
 from high_pair.edits.kinds import Edit, RecolourOrigin
 from high_pair.formats.derived_colours import derived
 from high_pair.formats.document import Document
+from high_pair.formats.picture.picture_file import KIND as PICTURE_KIND
 from high_pair.measure.pairs import Asked, Pair
+from high_pair.raster.page import paint_page
+from high_pair.remedy.overlays import main_colours
 from high_pair.report.colours import Effect
 from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import measured
-from high_pair.scene.colour_set import ColourSet, Levels, SetPair, State
+from high_pair.scene.colour_set import ColourSet, Levels, SetColour, SetPair, State
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -29,6 +33,26 @@ Pages = Sequence[Sequence[Pair]]
 APART = 6
 SEED = 20_261
 MOST_TRIES = 400
+
+
+# A picture's set is read from so many pixels of its width, and of its main colours those count
+# that differ from the others by so much, ΔE00.
+PICTURE_WIDTH, FAR = 320, 6.0
+PICTURE = "picture"
+
+
+def sets_of(document: Document) -> tuple[ColourSet, ...]:
+    """List the sets of a document; a picture has its main colours, which nothing changes."""
+    found = document.colour_sets()
+    if found or document.kind != PICTURE_KIND or not document.pages:
+        return found
+    pixels = paint_page(document.scene(0), document.pictures, PICTURE_WIDTH).reshape(-1, 3)
+    kept: list[np.ndarray] = []
+    for levels in main_colours(np.ascontiguousarray(pixels)):
+        if all(float(ciede2000(levels / 255.0, other / 255.0)) >= FAR for other in kept):
+            kept.append(levels)
+    colours = tuple(SetColour(hex_of(each), _levels(each)) for each in kept)
+    return (ColourSet(document.name, PICTURE, document.name, colours),)
 
 
 @dataclass(frozen=True)
@@ -53,6 +77,8 @@ def with_pairs(
 ) -> tuple[ColourSet, ...]:
     """Give a document's sets with the pairs that are in use. before: the pages as they are."""
     coded = code(sets)
+    if not coded.edits:
+        return tuple(sets)
     after = pages_of(document.edited(coded.edits), asked, progress)
     met = [
         each for old, new in zip(before, after, strict=True) for each in meetings(old, new, coded)

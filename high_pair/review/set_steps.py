@@ -26,6 +26,7 @@ from high_pair.review.colour_sets import (
     edits_between,
     effect_of,
     pages_of,
+    sets_of,
     with_pairs,
     with_wanted,
 )
@@ -68,7 +69,7 @@ def _sets_in(
     document: Document, path: Path, asked: Asked, wishes: SetWishes, tell: Callable[..., None]
 ) -> tuple[list[ReportedSet], str]:
     before = pages_of(document, asked, tell)
-    sets = with_pairs(document.colour_sets(), document, before, asked, tell)
+    sets = with_pairs(sets_of(document), document, before, asked, tell)
     if not sets:
         raise UnreadableFile(path.name, "it decides no colours together, as a theme does.")
     reported = [_settled(each, path, asked, wishes) for each in sets]

@@ -28,6 +28,7 @@ from high_pair.remedy.remedies import (
     Restyled,
 )
 from high_pair.remedy.wishes import Family
+from high_pair.review.colour_sets import sets_of
 from high_pair.review.fitting import Fitting, fitting_for
 from high_pair.review.measuring import PageReview, measured, small_picture
 from high_pair.review.mending import alike_edits, edits_for, mend_group, remedies_for, serves_all
@@ -173,7 +174,7 @@ def style_sheet(work: Work) -> str | None:
 
 def colour_sets(work: Work) -> tuple[ColourSet, ...]:
     """List the sets of colours that a document decides in one place."""
-    return work.document.colour_sets()
+    return sets_of(work.document)
 
 
 def pairs_on(work: Work, page: int, asked: Asked) -> tuple[Pair, ...]:

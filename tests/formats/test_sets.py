@@ -10,9 +10,11 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from high_pair.errors import UnreadableFile, UnwritableFile
+from high_pair.colour.srgb import hex_of
+from high_pair.errors import NotationError, UnreadableFile, UnwritableFile
 from high_pair.formats.sets.files import SUFFIXES, read_set, write_set
-from high_pair.scene.colour_set import ColourSet, SetColour
+from high_pair.formats.sets.typed import read_typed
+from high_pair.scene.colour_set import ColourSet, SetColour, SetPair, State
 
 NAMES = st.lists(
     st.from_regex(r"[A-Za-z][A-Za-z0-9]{0,8}", fullmatch=True), min_size=1, max_size=8, unique=True
@@ -36,7 +38,70 @@ class SetFileTest(unittest.TestCase):
             self.read(text, name)
 
 
+class Typed(unittest.TestCase):
+    def names(self, words: str) -> list[tuple[str, str]]:
+        return [(each.name, hex_of(each.colour.rgb)) for each in read_typed(words)]
+
+    def test_colours_are_typed_in_any_notation_with_names_or_without(self):
+        self.assertEqual(
+            self.names("#1B4F72 #fff,#000\nquay blue: navy\nsand oklch(100% 0 0)\nrgb(1 2 3) ink"),
+            [("", "#1B4F72"), ("", "#FFFFFF"), ("", "#000000"), ("quay blue", "#000080"),
+             ("sand", "#FFFFFF"), ("ink", "#010203")],
+        )  # fmt: skip
+
+    def test_custom_properties_are_pasted_as_they_stand_in_a_sheet(self):
+        self.assertEqual(
+            self.names("  --sea: #1B4F72;\n  --sail: rgb(224 149 43);\n"),
+            [("sea", "#1B4F72"), ("sail", "#E0952B")],
+        )
+
+    def test_what_is_no_colour_is_said(self):
+        for words in ("quay", "quay: boat", "x " * 300, "#12"):
+            with self.assertRaises(NotationError):
+                read_typed(words)
+        self.assertEqual(read_typed(" \n; ,\n"), [])
+
+    @given(st.text(max_size=80))
+    def test_nothing_that_is_typed_fails_otherwise(self, words: str):
+        try:
+            found = read_typed(words)
+        except NotationError:
+            return
+        for each in found:
+            self.assertTrue(all(0 <= level <= 255 for level in each.colour.rgb))
+
+
 class Tokens(SetFileTest):
+    def test_names_that_are_tokens_and_groups_at_once_all_come_back(self):
+        names = ("sea", "sea.deep", "$odd", "a.b.c", "a.b")
+        colours = tuple(SetColour(name, (n, n, n)) for n, name in enumerate(names))
+        target = self.folder / "names.json"
+        write_set(ColourSet("Names", "kept", "", colours), target)
+        found = read_set(target).colours
+        self.assertEqual([each.levels for each in found], [each.levels for each in colours])
+        self.assertEqual(
+            [each.name for each in found], ["sea", "sea.deep", "_$odd", "a.b.c", "a.b"]
+        )
+
+    def test_what_is_left_as_it_is_and_wanted_comes_back(self):
+        colours = (SetColour("ink", (1, 2, 3), leave=True), SetColour("paper", (250, 250, 250)))
+        pairs = (SetPair("ink", "paper", State.WANTED, 7.0),)
+        target = self.folder / "quay.json"
+        write_set(ColourSet("Quay", "kept", "", colours, pairs), target)
+        found = read_set(target)
+        self.assertEqual((found.name, found.colours, found.pairs), ("Quay", colours, pairs))
+
+    def test_wanted_pairs_that_make_no_sense_are_passed_over(self):
+        token = {"$value": "#123456"}
+        wanted = [{"text": "a", "backdrop": "gone", "required": 4.5}, 7, {"text": "a"},
+                  {"text": "a", "backdrop": "b", "required": 99},
+                  {"text": "b", "backdrop": "a", "required": 3}]  # fmt: skip
+        root = {"$type": "color", "a": token, "b": token,
+                "$extensions": {"high-pair": {"wanted": wanted}}}  # fmt: skip
+        path = self.folder / "w.json"
+        path.write_text(json.dumps(root))
+        self.assertEqual(read_set(path).pairs, (SetPair("b", "a", State.WANTED, 3.0),))
+
     def test_groups_types_references_and_every_notation(self):
         found = self.read(
             json.dumps(

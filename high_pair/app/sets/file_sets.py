@@ -124,8 +124,13 @@ class FileSets(QObject):
         pages = [review for review in file.pages if review is not None]
         if len(pages) < len(file.pages) or not self.sets:
             return
-        self._meets = True
         coded, wanted = code(self.sets), self._meeting.asked()
+        if not coded.edits:
+            # Such as a picture's: nobody can ask it for other colours.
+            self.is_met = True
+            self.changed.emit()
+            return
+        self._meets = True
         found: list[tuple[Meeting, Pair]] = []
         self.done, self.total = 0, len(pages)
 

@@ -79,7 +79,7 @@ def _levels(code: str) -> Levels | None:
 def set_of(
     stated: Sequence[Stated], roots: Mapping[str, Element], source: str
 ) -> tuple[ColourSet, ...]:
-    """Give a file's set as it is now. stated: where the styles of the file on disk state colours."""
+    """Give a file's set as it is now. stated: where its styles on disk state colours."""
     groups: dict[Levels, list[Stated]] = {}
     for each in stated:
         groups.setdefault(each.levels, []).append(each)
