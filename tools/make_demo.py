@@ -101,6 +101,7 @@ class Briefing:
         part = relationship.target_part
         theme = etree.fromstring(part.blob)
         theme.set("name", "Ostrel Bay")
+        theme.find(f".//{qn('a:clrScheme')}").set("name", "Quay")
         for name, value in COLOURS.items():
             slot = theme.find(f".//{qn('a:clrScheme')}/{qn('a:' + name)}")
             slot.clear()
@@ -191,6 +192,13 @@ def paint(run, colour) -> None:
         run.font.color.theme_color = colour
 
 
+def shaded(runs) -> None:
+    """Give runs a shade that is derived from the theme's grey."""
+    for run in runs:
+        run.font.color.theme_color = MSO_THEME_COLOR.ACCENT_3
+        run.font.color.brightness = -0.25
+
+
 def cover(briefing: Briefing) -> None:
     """White text on fog."""
     slide = briefing.slide(6)
@@ -221,7 +229,7 @@ def muster(briefing: Briefing) -> None:
 
 
 def deck_plan(briefing: Briefing) -> None:
-    """Pale grey captions on cream."""
+    """Captions in a shade of the theme's grey, on its cream."""
     slide = briefing.slide(5, "Deck plan")
     briefing.background(slide, MSO_THEME_COLOR.BACKGROUND_2)
     decks = ("Upper deck", "Saloon deck", "Car deck")
@@ -241,8 +249,8 @@ def deck_plan(briefing: Briefing) -> None:
         panel.text_frame.text = deck
         panel.text_frame.vertical_anchor = MSO_ANCHOR.MIDDLE
         paint(panel.text_frame.paragraphs[0].runs[0], MSO_THEME_COLOR.TEXT_1)
-        briefing.text(slide, caption, 700, top + 26, 220, 50, 14, "B9B4A6")
-    briefing.text(slide, "Deck plan, sheet 2 of 4", 64, 500, 300, 24, 12, "B9B4A6")
+        shaded(briefing.text(slide, caption, 700, top + 26, 220, 50, 14))
+    shaded(briefing.text(slide, "Deck plan, sheet 2 of 4", 64, 500, 300, 24, 12))
 
 
 def night(briefing: Briefing) -> None:

@@ -8,7 +8,7 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QAction, QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 
-from high_pair.app.images import swatch_icon
+from high_pair.app.images import several_icon, swatch_icon
 from high_pair.app.theme import Theme, colour
 from high_pair.colour.notation import read, write
 from high_pair.colour.srgb import hex_of
@@ -88,7 +88,9 @@ class ColourField(QLineEdit):
             action.triggered.connect(functools.partial(self._choose, each.levels))
         known = self._offering in self.actions()
         if colours is not None and not known:
-            self._offering.setIcon(swatch_icon(colours.colours[0].levels, OFFER_SIDE))
+            self._offering.setIcon(
+                several_icon([each.levels for each in colours.colours], OFFER_SIDE)
+            )
             self.addAction(self._offering, QLineEdit.ActionPosition.TrailingPosition)
         elif colours is None and known:
             self.removeAction(self._offering)

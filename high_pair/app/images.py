@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtGui import QColor, QIcon, QImage, QPixmap
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QIcon, QImage, QPainter, QPixmap
 
 from high_pair.colour.srgb import Bytes
 
@@ -34,6 +37,20 @@ def image_of(pixels: Bytes, ratio: float = 1.0) -> QImage:
     image = QImage(pixels.tobytes(), width, height, width * 3, QImage.Format.Format_RGB888).copy()
     image.setDevicePixelRatio(ratio)
     return image
+
+
+def several_icon(colours: Sequence[tuple[int, int, int]], side: int) -> QIcon:
+    """Give a square of up to four colours, the sign of a set."""
+    picture = QPixmap(side, side)
+    painter = QPainter(picture)
+    shown = [*colours[:4], *[colours[-1]] * 4][:4]
+    for place, levels in enumerate(shown):
+        left, top = place % 2 * side // 2, place // 2 * side // 2
+        painter.fillRect(left, top, side, side, QColor(*levels))
+    painter.setPen(Qt.GlobalColor.gray)
+    painter.drawRect(0, 0, side - 1, side - 1)
+    painter.end()
+    return QIcon(picture)
 
 
 def swatch_icon(levels: tuple[int, int, int], side: int = 18) -> QIcon:

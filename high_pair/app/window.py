@@ -58,6 +58,7 @@ from high_pair.formats.kinds import (
     WORKBOOKS,
 )
 from high_pair.formats.location import Location, location_of, name_of
+from high_pair.formats.sets.files import SUFFIXES as SET_FILES
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import Pair
 from high_pair.review.review_file import SUFFIX
@@ -281,16 +282,21 @@ class Window(QMainWindow):
         return self.desk.file
 
     def open_paths(self, paths: Sequence[Location]) -> None:
-        """Open files for review; on the Bench, pictures are opened to pick colours from."""
+        """Open files for review; on the Bench, pictures to pick from; on the Sets desk, sets."""
         files = [path for path in paths if isinstance(path, Path)]
         pictures = [
             path for path in files if self.shown_desk == BENCH and path.suffix.lower() in PICTURES
         ]
         reviews = [path for path in files if path.suffix.lower() == SUFFIX]
-        others = [path for path in paths if path not in pictures and path not in reviews]
+        settles = self.shown_desk == SETS
+        sets = [path for path in files if settles and path.suffix.lower() in SET_FILES]
+        taken = (*pictures, *reviews, *sets)
+        others = [path for path in paths if path not in taken]
         for review in reviews:
             self._awaited = None
             self.keeper.open(review)
+        if sets:
+            self.sets.dialogs.bring_in(sets)
         if pictures:
             self.guide.open_picture(pictures[0])
         if len(pictures) > 1:

@@ -41,7 +41,7 @@ from high_pair.remedy.wishes import Family
 from high_pair.report.colours import usual_ratio
 from high_pair.review.colour_sets import edits_between
 from high_pair.review.session import OpenFile
-from high_pair.review.set_drafts import standing
+from high_pair.review.set_drafts import standing, wanted_of
 from high_pair.scene.colour_set import ColourSet, SetPair, State
 
 FILTERS = {State.IN_USE: "In use", State.WANTED: "Wanted", State.POSSIBLE: "Possible"}
@@ -75,7 +75,7 @@ class SetsDesk(QWidget):
         self.shown_state = State.IN_USE
         # The kept set that is offered wherever a colour is chosen, by its file.
         self.in_use = ""
-        self.narrow = False
+        self.narrow = self._was_kept = False
         self.sets = SetList(theme)
         self.set_choice = ChoiceBox(theme)
         self.line = LineView(state, theme)
@@ -201,6 +201,7 @@ class SetsDesk(QWidget):
         state = self.state
         state.changed.connect(self.refresh)
         state.listed.connect(self._show_sets)
+        state.listed.connect(self._show_what_there_is)
         self.files.changed.connect(self._files_changed)
         self.settler.changed.connect(self.refresh)
         self.sets.set_chosen.connect(state.show)
@@ -242,7 +243,7 @@ class SetsDesk(QWidget):
             self.set_choice.setVisible(narrow)
             self.panel.setFixedWidth(PANEL_NARROW if narrow else PANEL_WIDTH)
             self.panel.set_narrow(narrow)
-            self._refresh_list()
+            self.refresh()
 
     # The file at hand
 
@@ -449,7 +450,7 @@ class SetsDesk(QWidget):
         key = state.key
         self.buttons["use"].setChecked(key is not None and kept and key.kept == self.in_use)
         panel = self.panel
-        panel.apply_button.setText("Change the set" if kept else "Apply to the file")
+        panel.name_apply(kept)
         can = state.proposal is not None if kept else self.files.effect is not None
         panel.apply_button.setEnabled(can)
         tip = "" if can or kept else "Move a colour or choose a way to mend, first"
@@ -457,6 +458,20 @@ class SetsDesk(QWidget):
         panel.keep_button.setEnabled(there)
 
     # Doing
+
+    def _show_what_there_is(self) -> None:
+        """List wanted pairs of a kept set, which stands on no page; of a file's those in use."""
+        kept = self.state.shows_kept
+        self.filters[State.IN_USE].setVisible(not kept)
+        if kept and self.shown_state is State.IN_USE:
+            self.shown_state = State.WANTED if self._has_wanted() else State.POSSIBLE
+        elif not kept and self._was_kept:
+            self.shown_state = State.IN_USE
+        self._was_kept = kept
+
+    def _has_wanted(self) -> bool:
+        colours = self.state.colours
+        return colours is not None and bool(wanted_of(colours))
 
     def show_state(self, state: State) -> None:
         """List the pairs of another state."""

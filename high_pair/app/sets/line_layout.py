@@ -41,7 +41,7 @@ SIZES = (
     Size(12.0, False, 5),
     Size(8.0, False, 8),
 )
-NAME_HEIGHT = 17.0
+NAME_HEIGHT = 19.0
 
 
 @dataclass(frozen=True)

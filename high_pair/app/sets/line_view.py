@@ -36,6 +36,8 @@ AXIS_HEIGHT = 40.0
 MOST_YARDS = 3
 # So much height is left for the pairs' lines.
 LINES_HEIGHT = 96.0
+# but where there is little, chips have this share of it.
+LEAST_FOR_CHIPS = 0.66
 LONGEST_NAME = 92.0
 # Beyond so many pairs only those that fall short, and the chosen ones, have their marks.
 MANY_PAIRS = 40
@@ -63,7 +65,7 @@ class LineView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumSize(260, 190)
+        self.setMinimumSize(260, 140)
         state.changed.connect(self.refresh)
 
     def sizeHint(self) -> QSize:
@@ -103,7 +105,8 @@ class LineView(QWidget):
             )
             for each in colours.colours
         }
-        room = max(60.0, self._bottom() - self._top() - LINES_HEIGHT)
+        height = self._bottom() - self._top()
+        room = max(height - LINES_HEIGHT, LEAST_FOR_CHIPS * height)
         self.layout_now = laid_out(colours, self._heights, MARGIN, self._width(), room, widths)
 
     def _tell(self, colours: ColourSet) -> None:
@@ -308,8 +311,8 @@ class LineView(QWidget):
             if layout.rows[role]:
                 painter.setFont(font(SMALL_PIXELS, bold=role is not Role.REST))
                 painter.setPen(colour(self.theme.quiet if role is Role.REST else self.theme.text))
-                place = QRectF(8.0, y, 90.0, 18.0)
-                boxes = (self.box_of(chip).adjusted(-6, -6, 6, 6) for chip in layout.chips)
+                place = QRectF(8.0, y, painter.fontMetrics().horizontalAdvance(words) + 2.0, 18.0)
+                boxes = (self.box_of(chip).adjusted(-4, -4, 4, 4) for chip in layout.chips)
                 if not any(box.intersects(place) for box in boxes):
                     painter.drawText(place, Qt.AlignmentFlag.AlignLeft, words)
 
@@ -399,7 +402,7 @@ class LineView(QWidget):
         shown = metrics.elidedText(words, Qt.TextElideMode.ElideRight, int(LONGEST_NAME) + 8)
         width = metrics.horizontalAdvance(shown) + 4.0
         left = min(max(2.0, chip.x - width / 2), self.width() - width - 2.0)
-        y = box.top() - 18.0 if chip.role is Role.TEXT else box.bottom() + 1.0
+        y = box.top() - 21.0 if chip.role is Role.TEXT else box.bottom() + 4.0
         box = QRectF(left, y, width, 16)
         # No line crosses a name.
         painter.fillRect(box, colour(self._ground_at(chip.x)))

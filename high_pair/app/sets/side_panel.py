@@ -5,7 +5,6 @@ from __future__ import annotations
 from PySide6.QtCore import QRect, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
-    QBoxLayout,
     QFrame,
     QHBoxLayout,
     QLabel,
@@ -126,6 +125,7 @@ class SidePanel(QFrame):
     def __init__(self, state: SetsState, line: LineView, theme: Theme) -> None:
         super().__init__()
         self.setObjectName("panel")
+        self.narrow = False
         self.overview = QLabel()
         self.apart = ApartView(theme)
         self.add_button = QPushButton("Add colours…")
@@ -178,18 +178,23 @@ class SidePanel(QFrame):
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.area.setWidget(inside)
         self.apply_button.setProperty("main", True)
-        self.buttons = QBoxLayout(QBoxLayout.Direction.LeftToRight)
-        self.buttons.setContentsMargins(16, 8, 14, 10)
-        self.buttons.setSpacing(8)
-        self.buttons.addWidget(self.apply_button, 1)
-        self.buttons.addWidget(self.keep_button, 1)
+        buttons = QHBoxLayout()
+        buttons.setContentsMargins(16, 8, 14, 10)
+        buttons.setSpacing(8)
+        buttons.addWidget(self.apply_button, 1)
+        buttons.addWidget(self.keep_button, 1)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         outer.addWidget(self.area, 1)
-        outer.addLayout(self.buttons)
+        outer.addLayout(buttons)
 
     def set_narrow(self, narrow: bool) -> None:
-        """Put the buttons one below the other where there is little room."""
-        ways = QBoxLayout.Direction.TopToBottom, QBoxLayout.Direction.LeftToRight
-        self.buttons.setDirection(ways[0] if narrow else ways[1])
+        """Say less on the buttons where there is little room."""
+        self.narrow = narrow
+        self.keep_button.setText("Keep" if narrow else "Keep as a new set")
+
+    def name_apply(self, kept: bool) -> None:
+        """Name the button that applies. kept: to a kept set, and not to the file."""
+        words = ("Change the set", "Change") if kept else ("Apply to the file", "Apply")
+        self.apply_button.setText(words[self.narrow])
