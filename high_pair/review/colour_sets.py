@@ -7,6 +7,7 @@ measured; a pair that has two codes is one of those two colours, however the fil
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import astuple, dataclass, replace
 
@@ -31,8 +32,12 @@ from high_pair.wcag.verdicts import Verdict
 Pages = Sequence[Sequence[Pair]]
 # Codes and what is derived from them differ by more than this in some channel.
 APART = 6
+# and a painted colour is at most so far from its code.
+ROUNDED = 1
 SEED = 20_261
-MOST_TRIES = 400
+MOST_TRIES = 100
+# With more codes than this one doesn't look for long.
+MOST_APART = 400
 
 
 # A picture's set is read from so many pixels of its width, and of its main colours those count
@@ -63,6 +68,23 @@ class Coded:
     edits: tuple[Edit, ...]
     names: Mapping[Levels, tuple[int, str]]
 
+    def name_of(self, levels: Levels) -> tuple[int, str] | None:
+        """Give what has a code, or one that rounding has moved a little; None without one."""
+        found = self.names.get(levels)
+        if found is None and self.names:
+            off = np.abs(self._codes - np.array(levels)).max(axis=1)
+            nearest = int(np.argmin(off))
+            found = self._named[nearest] if off[nearest] <= ROUNDED else None
+        return found
+
+    @functools.cached_property
+    def _codes(self) -> np.ndarray:
+        return np.array(list(self.names), int)
+
+    @functools.cached_property
+    def _named(self) -> list[tuple[int, str]]:
+        return list(self.names.values())
+
 
 # Where a pair stands: the place of its set, and the names of its text's and its backdrop's colour.
 Meeting = tuple[int, str, str]
@@ -89,20 +111,29 @@ def with_pairs(
 def code(sets: Sequence[ColourSet]) -> Coded:
     """Give each colour of some sets a code of its own, and what is derived what that becomes.
 
-    Sets with too many colours to be told apart are left out.
+    Of sets with too many colours those that can't be told apart have none that counts.
     """
     random = np.random.default_rng(SEED)
     edits: list[Edit] = []
-    names: dict[Levels, tuple[int, str]] = {}
+    found: dict[tuple[int, str], np.ndarray] = {}
     for place, colours in enumerate(sets):
-        codes = _codes(colours, list(names), random)
-        if codes is not None:
-            names |= {levels: (place, name) for name, levels in codes.items()}
-            edits += [
-                RecolourOrigin(address, codes[colour.name])
-                for colour in colours.colours
-                for address in colour.addresses
-            ]
+        for colour in colours.colours:
+            if not colour.parent:
+                family = _coded(colour, colours, list(found.values()), random)
+                found |= {(place, name): levels for name, levels in family.items()}
+                edits += [
+                    RecolourOrigin(address, _levels(family[colour.name]))
+                    for address in colour.addresses
+                ]
+    if not found:
+        return Coded((), {})
+    every = np.array(list(found.values()), int)
+    near = (np.abs(every[:, None] - every[None]).max(axis=-1) <= APART).sum(axis=1) > 1
+    names = {
+        _levels(levels): name
+        for (name, levels), close in zip(found.items(), near, strict=True)
+        if not close
+    }
     return Coded(tuple(edits), names)
 
 
@@ -138,29 +169,34 @@ def with_meetings(
             worst=min(known.worst or pair.ratio, pair.ratio),
         )
     return tuple(
-        replace(each, pairs=tuple(pair for meeting, pair in found.items() if meeting[0] == place))
+        _met(each, tuple(pair for meeting, pair in found.items() if meeting[0] == place))
         for place, each in enumerate(sets)
     )
 
 
-def _codes(
-    colours: ColourSet, taken: Sequence[Levels], random: np.random.Generator
-) -> dict[str, Levels] | None:
-    """Give each colour a code that is none of those taken; None where there are too many."""
-    own = [colour for colour in colours.colours if not colour.parent]
-    found: dict[str, Levels] = {}
-    for colour in own:
-        children = [each for each in colours.colours if each.parent == colour.name]
-        for _ in range(MOST_TRIES):
-            chosen = random.integers(8, 248, (1, 3)).astype(np.uint8)
-            family = {colour.name: chosen[0]}
-            family |= {each.name: derived(each, chosen)[0] for each in children}
-            if _all_apart([*taken, *found.values(), *family.values()]):
-                break
-        else:
-            return None
-        found |= {name: _levels(levels) for name, levels in family.items()}
-    return found
+def _met(colours: ColourSet, pairs: tuple[SetPair, ...]) -> ColourSet:
+    """Give a set with its pairs, and without derived shades that no page shows."""
+    names = {name for pair in pairs for name in (pair.text, pair.backdrop)}
+    shown = tuple(each for each in colours.colours if not each.parent or each.name in names)
+    return replace(colours, colours=shown, pairs=pairs)
+
+
+def _coded(
+    colour: SetColour,
+    colours: ColourSet,
+    taken: Sequence[np.ndarray],
+    random: np.random.Generator,
+) -> dict[str, np.ndarray]:
+    """Give a colour a code, and what is derived from it, by their names; apart if they can be."""
+    children = [each for each in colours.colours if each.parent == colour.name]
+    family: dict[str, np.ndarray] = {}
+    for _ in range(MOST_TRIES if len(taken) < MOST_APART else 1):
+        chosen = random.integers(8, 248, (1, 3)).astype(np.uint8)
+        family = {colour.name: chosen[0]}
+        family |= {each.name: derived(each, chosen)[0] for each in children}
+        if _all_apart([*taken, *family.values()]):
+            break
+    return family
 
 
 def _levels(levels: Sequence[int] | np.ndarray) -> Levels:
@@ -180,7 +216,7 @@ def _meeting(pair: Pair, coded: Coded) -> Meeting | None:
     if numbers is None or numbers.varied or pair.subject is not Subject.TEXT:
         return None
     text, backdrop = (
-        coded.names.get(bytes_of(each)) for each in (numbers.foreground, numbers.background)
+        coded.name_of(bytes_of(each)) for each in (numbers.foreground, numbers.background)
     )
     if text is None or backdrop is None or text[0] != backdrop[0]:
         return None

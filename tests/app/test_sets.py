@@ -151,10 +151,10 @@ class InAFile(SetsTest):
         document = open_document(copy)
         self.addCleanup(document.close)
         (colours,) = document.colour_sets()
-        self.assertEqual(
-            [each.levels for each in colours.colours],
-            [each.levels for each in self.colours.colours],
-        )
+        for each in self.colours.colours:
+            written = colours.colour(each.name)
+            assert written is not None
+            self.assertEqual(written.levels, each.levels, each.name)
         short = [p for page in pages_of(document, Asked()) for p in page
                  if p.verdict is Verdict.FALLS_SHORT]  # fmt: skip
         self.assertEqual(short, [])

@@ -5,7 +5,14 @@ import unittest
 import zipfile
 
 import numpy as np
+from docx import Document
+from docx.enum.dml import MSO_THEME_COLOR
+from docx.oxml.ns import qn as docx_name
+from docx.shared import Pt as DocxPt
 from lxml import etree
+from openpyxl import Workbook
+from openpyxl.styles import Color as XlsxColor
+from openpyxl.styles import Font, PatternFill
 from PIL import Image
 
 from high_pair.colour.srgb import hex_of
@@ -55,8 +62,9 @@ class MendedTest(unittest.TestCase):
         self.assertEqual((effect.falls_short_after, effect.breaks), (0, 0))
         self.assertGreater(effect.mends, 0)
         (after,) = sets_of(copy)
-        self.assertEqual(
-            {each.levels for each in after.colours}, {each.levels for each in found.colours.colours}
+        # Names of colours that styles and rules state may tell of the colour itself.
+        self.assertLessEqual(
+            {each.levels for each in found.colours.colours}, {each.levels for each in after.colours}
         )
         return colours, found.colours
 
@@ -164,6 +172,57 @@ class OpenDocument(OdfFileTest, MendedTest):
         (pair,) = [each for each in pages_of(edited, Asked())[0] if each.text == "Note"]
         assert pair.numbers is not None
         self.assertEqual((pair.numbers.foreground, pair.numbers.background), ("#1B4F72", "#335577"))
+
+
+class Shades(PageFolder, MendedTest):
+    """Shades that documents and workbooks derive from a theme's slots move with them."""
+
+    def test_a_documents_shades(self) -> None:
+        document = Document()
+        for words, attribute, value in (
+            ("Plain", None, None), ("Shaded", "themeShade", "BF"), ("Tinted", "themeTint", "99")
+        ):  # fmt: skip
+            run = document.add_paragraph().add_run(words)
+            run.font.size = DocxPt(11)
+            run.font.color.theme_color = MSO_THEME_COLOR.ACCENT_1
+            if attribute:
+                run._r.rPr.find(docx_name("w:color")).set(docx_name(f"w:{attribute}"), value)
+            shade = run._r.get_or_add_rPr().makeelement(
+                docx_name("w:shd"),
+                {docx_name("w:val"): "clear", docx_name("w:themeFill"): "background2"},
+            )
+            run._r.rPr.append(shade)
+        path = self.folder / "shades.docx"
+        document.save(str(path))
+        opened = open_document(path)
+        self.addCleanup(opened.close)
+        before, _ = self.mended(opened, self.folder / "copy.docx")
+        self.assertEqual(
+            set(met(before)),
+            {("accent1", "lt2"), ("accent1, lumMod 74.9%", "lt2"),
+             ("accent1, lumMod 60%, lumOff 40%", "lt2")},
+        )  # fmt: skip
+        shade = before.colour("accent1, lumMod 74.9%")
+        assert shade is not None
+        self.assertEqual(shade.parent, "accent1")
+
+    def test_a_workbooks_tints(self) -> None:
+        workbook = Workbook()
+        sheet = workbook.active
+        for place, tint in enumerate((0.0, -0.25, 0.4), start=1):
+            cell_ = sheet.cell(place, 1, f"Fare {place}")
+            cell_.font = Font(color=XlsxColor(theme=4, tint=tint), size=11)
+            cell_.fill = PatternFill("solid", fgColor=XlsxColor(theme=2))
+        path = self.folder / "tints.xlsx"
+        workbook.save(path)
+        opened = open_document(path)
+        self.addCleanup(opened.close)
+        before, _ = self.mended(opened, self.folder / "copy.xlsx")
+        self.assertEqual(
+            set(met(before)),
+            {("accent1", "lt2"), ("accent1, lumMod 75%", "lt2"),
+             ("accent1, lumMod 60%, lumOff 40%", "lt2")},
+        )  # fmt: skip
 
 
 class Spreadsheets(OdfFileTest, MendedTest):

@@ -64,6 +64,8 @@ class FileSets(QObject):
         self._controller = controller
         self.file: OpenFile | None = None
         self.sets: tuple[ColourSet, ...] = ()
+        # As they were read, with shades that no page may show.
+        self._read_sets: tuple[ColourSet, ...] = ()
         self.uses: dict[Meeting, list[Pair]] = {}
         self.is_read = self.is_met = False
         self.tried_edits: tuple[Edit, ...] = ()
@@ -102,6 +104,7 @@ class FileSets(QObject):
         def done(sets: tuple[ColourSet, ...]) -> None:
             if wanted():
                 self.is_read = True
+                self._read_sets = sets
                 met = [(m, pair) for m, pairs in self.uses.items() for pair in pairs]
                 # Until they are looked for anew the pairs are those of before.
                 self.sets = with_meetings(sets, [each for each in met if each[0][0] < len(sets)])
@@ -124,7 +127,7 @@ class FileSets(QObject):
         pages = [review for review in file.pages if review is not None]
         if len(pages) < len(file.pages) or not self.sets:
             return
-        coded, wanted = code(self.sets), self._meeting.asked()
+        coded, wanted = code(self._read_sets), self._meeting.asked()
         if not coded.edits:
             # Such as a picture's: nobody can ask it for other colours.
             self.is_met = True
@@ -147,7 +150,7 @@ class FileSets(QObject):
     def _end_meeting(self, found: Sequence[tuple[Meeting, Pair]]) -> None:
         self._meets, self.is_met = False, True
         self.done = self.total = 0
-        self.sets = with_meetings(self.sets, found)
+        self.sets = with_meetings(self._read_sets, found)
         uses: dict[Meeting, list[Pair]] = {}
         for meeting, pair in found:
             uses.setdefault(meeting, []).append(pair)

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import colorsys
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
+from high_pair.formats.drawing.colour_sets import Shade
 from high_pair.formats.drawing.colours import PLAIN_SCHEME
 from high_pair.formats.drawing.patterns import rows_of
 from high_pair.formats.xml import Element, child, digits, tag
@@ -147,6 +148,22 @@ class DocumentColours:
         if rows is not None:
             return Pattern(rows, foreground, background)
         return fill.colour if fill else None
+
+
+def shades_in(root: Element, colours: DocumentColours) -> Iterator[Shade]:
+    """List which of the theme's slots a part takes lighter or darker, and by which transforms."""
+    for element in root.iter():
+        for theme in ("themeColor", "themeFill"):
+            slot = colours.slot(element.get(tag(f"w:{theme}"), "none"))
+            start = theme.replace("Color", "")
+            tint, shade = (
+                _byte(element.get(tag(f"w:{start}{kind}"))) for kind in ("Tint", "Shade")
+            )
+            steps = [("lumMod", shade)] if shade is not None else []
+            if tint is not None:
+                steps += [("lumMod", tint), ("lumOff", 1 - tint)]
+            if slot and steps:
+                yield slot, tuple(steps)
 
 
 def read_mapping(settings: Element | None) -> Mapping[str, str]:

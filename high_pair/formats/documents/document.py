@@ -12,12 +12,13 @@ from high_pair.formats.alternatives import chosen_children
 from high_pair.formats.document import BareDocument, PageInfo, Shown
 from high_pair.formats.documents.body import BodyReader, Package, Place, with_sign
 from high_pair.formats.documents.colours import DocumentColours, read_mapping
+from high_pair.formats.documents.colours import shades_in as word_shades_in
 from high_pair.formats.documents.edits import apply
 from high_pair.formats.documents.looks import Behind, LookReader
 from high_pair.formats.documents.numbering import Numbering
 from high_pair.formats.documents.runs import PAGE_NUMBER
 from high_pair.formats.documents.styles import StyleSheet, is_on
-from high_pair.formats.drawing.colour_sets import theme_set
+from high_pair.formats.drawing.colour_sets import Shade, shades_in, theme_set
 from high_pair.formats.drawing.colours import Palette
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -47,6 +48,8 @@ PLAIN_PAGE = (612.0, 792.0)
 PLAIN_MARGINS = (72.0, 72.0, 72.0, 72.0)
 SMALLEST, LARGEST = 72.0, 4032.0
 WORDS = {"default": "", "first": " of the first page", "even": " of even pages"}
+# The kinds of parts, besides the main one, that say in which shades the theme is used.
+WITH_COLOURS = ("styles", "numbering", "header", "footer", "footnotes", "endnotes")
 
 
 class TextDocument(BareDocument):
@@ -250,9 +253,22 @@ class TextDocument(BareDocument):
         return tuple(dict.fromkeys(colour.levels for colour in scheme.values()))
 
     def colour_sets(self) -> tuple[ColourSet, ...]:
-        """Give the theme's set."""
-        theme = self._file.store.shared(self._main.target("theme"))
-        return () if theme is None else (theme_set(theme.member, theme.root, self.name),)
+        """Give the theme's set, with the shades that are derived in the document and its styles."""
+        store = self._file.store
+        theme = store.shared(self._main.target("theme"))
+        if theme is None:
+            return ()
+        related = [
+            store.shared(each.target)
+            for each in self._main.relationships.values()
+            if each.kind in WITH_COLOURS and not each.external
+        ]
+        shades: dict[Shade, None] = {}
+        for part in (self._main, *related):
+            if part is not None:
+                shades |= dict.fromkeys(word_shades_in(part.root, self._shared.colours))
+                shades |= dict.fromkeys(shades_in(part.root, self._shared.setting.palette))
+        return (theme_set(theme.member, theme.root, self.name, shades),)
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""

@@ -53,6 +53,6 @@ def shades_in(root: Element, palette: Palette) -> Iterator[Shade]:
 
 def _in_words(steps: Sequence[tuple[str, float]]) -> str:
     return ", ".join(
-        f"{name} {value * 360:g}°" if name in HUES else f"{name} {value * 100:g}%"
+        f"{name} {value * 360:g}°" if name in HUES else f"{name} {value * 100:.4g}%"
         for name, value in steps
     )

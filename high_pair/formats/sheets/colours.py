@@ -7,9 +7,10 @@ Source: ECMA-376 Part 1 §18.8.3 (bgColor), §18.8.19 (fgColor and its tint),
 from __future__ import annotations
 
 import colorsys
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
+from high_pair.formats.drawing.colour_sets import Shade
 from high_pair.formats.drawing.colours import PLAIN_SCHEME
 from high_pair.formats.drawing.patterns import rows_of
 from high_pair.formats.xml import Element, child, children, digits, local_name, number, tag
@@ -160,6 +161,16 @@ class SheetColours:
         across, down = ends.get(angle, (1.0, 1.0))
         start = (0.0 if across >= 0 else 1.0, 0.0 if down >= 0 else 1.0)
         return LinearGradient(tuple(stops), start, (start[0] + across, start[1] + down))
+
+
+def shades_in(root: Element) -> Iterator[Shade]:
+    """List which of the theme's slots a part takes with a tint, and by which transforms."""
+    for element in root.iter():
+        theme, tint = digits(element.get("theme")), number(element.get("tint"))
+        if theme is not None and theme < len(THEME_ORDER) and tint:
+            tint = max(-1.0, min(1.0, tint))
+            lighter = (("lumMod", 1 - tint), ("lumOff", tint))
+            yield THEME_ORDER[theme], lighter if tint > 0 else (("lumMod", 1 + tint),)
 
 
 def tinted(colour: Colour, tint: float) -> Colour:

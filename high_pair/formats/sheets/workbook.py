@@ -18,7 +18,7 @@ from high_pair.formats.office_file import OfficeFile
 from high_pair.formats.package import Package
 from high_pair.formats.parts import Part
 from high_pair.formats.sheets.cells import CellReader, Cells, SharedText, Written, shared_text
-from high_pair.formats.sheets.colours import SheetColours, read_palette
+from high_pair.formats.sheets.colours import SheetColours, read_palette, shades_in
 from high_pair.formats.sheets.comments import comment_texts
 from high_pair.formats.sheets.drawings import (
     DrawingReader,
@@ -332,9 +332,13 @@ class Workbook(BareDocument):
         return tuple(dict.fromkeys(colour.levels for colour in scheme.values()))
 
     def colour_sets(self) -> tuple[ColourSet, ...]:
-        """Give the theme's set."""
+        """Give the theme's set, with the tints of it that the styles of cells have."""
         theme = self._file.store.shared(self._place.theme)
-        return () if theme is None else (theme_set(theme.member, theme.root, self.name),)
+        styles = self._file.store.shared(self._place.styles)
+        if theme is None:
+            return ()
+        shades = dict.fromkeys(shades_in(styles.root)) if styles is not None else {}
+        return (theme_set(theme.member, theme.root, self.name, shades),)
 
     def save(self, target: Path) -> None:
         """Write a copy: the edited parts new, every other member byte for byte."""
