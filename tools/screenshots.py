@@ -17,12 +17,13 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QApplication
 
-from high_pair.app.actions import BENCH, REVIEW
+from high_pair.app.actions import BENCH, REVIEW, SETS
 from high_pair.app.settings import Settings
 from high_pair.app.start import make_application
 from high_pair.app.window import DEMO, DEMOS, Window
 from high_pair.colour.srgb import bytes_of
 from high_pair.formats.web.settings import WebSettings
+from high_pair.scene.colour_set import ColourSet, SetColour
 from high_pair.scene.paint import from_levels
 from high_pair.simulated.site import SITE
 from high_pair.wcag.verdicts import Verdict
@@ -33,6 +34,7 @@ FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 SIZE = QSize(1280, 800)
 LONGEST_WAIT = 60.0
 TYPED = "typed"
+BRAND = (("deep sea", "#0E2A3B"), ("paper", "#FFFFFF"), ("sea", "#1F6F8B"), ("signal", "#D9652B"))
 KEPT = (
     ("Timetable notes", "#777777", "#FFFFFF"),
     ("Poster headline", "#F3F7F6", "#14384A"),
@@ -113,6 +115,18 @@ class Camera:
         bench.picking.canvas.move_to(310, 225)
         self.take("picking-light")
 
+    def show_sets(self) -> None:
+        """Take a picture of the Sets desk with the demo's theme, and a kept set beside it."""
+        sets = self.window.sets
+        self.window.show_desk(SETS)
+        self.settle()
+        colours = tuple(SetColour(name, bytes_of(code)) for name, code in BRAND)
+        sets.state.keep(ColourSet("Ferry brand 2026", "kept", "", colours))
+        sets.state.show(sets.state.all_keys()[0])
+        self.settle()
+        sets.state.choose("accent1")
+        self.take("sets-light")
+
     def take(self, name: str) -> None:
         """Save a picture of the window."""
         self.settle()
@@ -174,7 +188,8 @@ def main(folder: Path) -> None:
     """Make all pictures."""
     for theme in ("light", "dark"):
         camera = Camera(folder, theme)
-        camera.take(f"welcome-{theme}")
+        if theme == "light":
+            camera.take("welcome-light")
         camera.open_demo()
         camera.go_to("Go to the muster station")
         camera.take(f"review-{theme}")
@@ -194,6 +209,7 @@ def main(folder: Path) -> None:
             camera.take("link-light")
         camera.show_bench(theme)
         if theme == "light":
+            camera.show_sets()
             camera.show_picture()
         camera.close()
     office(folder)
