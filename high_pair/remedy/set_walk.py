@@ -6,6 +6,7 @@ import itertools
 from collections.abc import Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 
 from high_pair.colour.difference import ciede2000_of_lab, cielab_of
 from high_pair.colour.srgb import Floats, from_bytes
@@ -45,12 +46,13 @@ class Walk:
         self.light = [
             {name: luminances(levels) for name, levels in node.levels.items()} for node in nodes
         ]
-        where = {name: place for place, node in enumerate(nodes) for name in node.names}
+        self.where = {name: place for place, node in enumerate(nodes) for name in node.names}
         self.pairs: dict[tuple[int, int], list[SetPair]] = {}
         for pair in pairs:
-            ends = sorted((where[pair.text], where[pair.backdrop]))
+            ends = sorted((self.where[pair.text], self.where[pair.backdrop]))
             self.pairs.setdefault((ends[0], ends[1]), []).append(pair)
         self.moving = [place for place, node in enumerate(nodes) if node.count > 1]
+        self.fixed = [place for place, node in enumerate(nodes) if node.count == 1]
         self.met: dict[tuple[int, int], Floats] = {}
         self.least = nearness.least
         self.seen = {
@@ -85,25 +87,29 @@ class Walk:
 
     def _held_anew(self, chosen: list[int], random: np.random.Generator, clock: Clock) -> list[int]:
         """Hold one of the pairs that are given up, and let the other colours make way."""
-        failing = [ends for ends in self.pairs if self._between_ends(ends, chosen) >= GIVEN_UP]
+        failing = [
+            pair
+            for pairs in self.pairs.values()
+            for pair in pairs
+            if _failing(self._light(pair.text, chosen), self._light(pair.backdrop, chosen), pair)
+        ]
         if not failing:
             return self._anywhere(chosen, random, clock)
-        ends = failing[int(random.integers(len(failing)))]
-        one, other = ends if random.integers(2) else ends[::-1]
-        if self.nodes[one].count == 1:
-            one, other = other, one
-        alone = self.own[one] if one == other else self._between(one, other)[:, chosen[other]]
-        holds = np.flatnonzero(alone < GIVEN_UP)
-        if self.nodes[one].count > 1 and len(holds):
-            chosen[one] = int(random.choice(holds))
-            return self._walked(chosen, clock, frozenset((one, other)))
+        pair = failing[int(random.integers(len(failing)))]
+        names = (pair.text, pair.backdrop) if random.integers(2) else (pair.backdrop, pair.text)
+        for name, other in (names, names[::-1]):
+            place = self.where[name]
+            apart = self.where[other] != place
+            theirs = self._light(other, chosen) if apart else self.light[place][other]
+            holds = np.flatnonzero(_failing(self.light[place][name], theirs, pair) == 0)
+            if self.nodes[place].count > 1 and len(holds):
+                chosen[place] = int(random.choice(holds))
+                return self._walked(chosen, clock, frozenset((place, self.where[other])))
         return self._anywhere(chosen, random, clock)
 
-    def _between_ends(self, ends: tuple[int, int], chosen: Sequence[int]) -> float:
-        one, other = ends
-        if one == other:
-            return float(self.own[one][chosen[one]])
-        return float(self._between(one, other)[chosen[one], chosen[other]])
+    def _light(self, name: str, chosen: Sequence[int]) -> float:
+        place = self.where[name]
+        return float(self.light[place][name][chosen[place]])
 
     def _walked(
         self, chosen: list[int], clock: Clock, held: frozenset[int] = frozenset()
@@ -146,17 +152,43 @@ class Walk:
     def _weights(self, place: int, chosen: Sequence[int]) -> Floats:
         """Give what each candidate of a colour costs, with all others as they are."""
         found = self.own[place].copy()
-        for other, candidate in enumerate(chosen):
+        for other in self.moving:
             if other != place:
-                found += self._between(place, other)[:, candidate]
+                found += self._between(place, other)[:, chosen[other]]
         return found
 
     def _alone(self, place: int) -> Floats:
-        """Give what each candidate of a colour costs by itself, and by its own shades."""
+        """Give what each candidate of a colour costs by itself, by its own shades, and by meeting
+        the colours that don't move."""
         found = self.nodes[place].cost.copy()
+        if self.nodes[place].count == 1:
+            return found
+        light = self.light[place]
         for pair in self.pairs.get((place, place), ()):
-            light = self.light[place]
             found += _failing(light[pair.text], light[pair.backdrop], pair)
+        for other in self.fixed:
+            for pair in self.pairs.get((min(place, other), max(place, other)), ()):
+                mine, theirs = pair.text, pair.backdrop
+                if mine not in light:
+                    mine, theirs = theirs, mine
+                found += _failing(light[mine], self.light[other][theirs][0], pair)
+        if self.fixed:
+            for eyes in Eyes:
+                others = np.concatenate([self.seen[eyes][each] for each in self.fixed])
+                near = self._near(
+                    self.seen[eyes][place], others, self.least[eyes][place, self.fixed]
+                )
+                found += TOO_NEAR * near.sum(axis=1)
+        return found
+
+    @staticmethod
+    def _near(these: Floats, those: Floats, least: Floats) -> NDArray[np.bool_]:
+        """Tell which colours of CIE Lab (n, 3) come nearer to which (m, 3) than they may."""
+        limits = np.broadcast_to(np.asarray(least), (len(these), len(those)))
+        close = np.abs(these[:, None, 0] - those[None, :, 0]) <= limits * MOST_OF_LIGHTNESS
+        rows, columns = np.nonzero(close)
+        found = np.zeros(close.shape, bool)
+        found[rows, columns] = ciede2000_of_lab(these[rows], those[columns]) < limits[rows, columns]
         return found
 
     def _between(self, one: int, other: int) -> Floats:
@@ -178,21 +210,17 @@ class Walk:
             )
         for eyes in Eyes:
             these, those = self.seen[eyes][one], self.seen[eyes][other]
-            least = self.least[eyes][one, other]
-            far = np.abs(these[:, None, 0] - those[None, :, 0]) > least * MOST_OF_LIGHTNESS
-            rows, columns = np.nonzero(~far)
-            near = ciede2000_of_lab(these[rows], those[columns]) < least
-            found[rows, columns] += TOO_NEAR * near
+            found += TOO_NEAR * self._near(these, those, self.least[eyes][one, other])
         return found
 
     def _whole(self, chosen: Sequence[int]) -> float:
         """Give what candidates of all colours cost together."""
         whole = sum(float(own[place]) for own, place in zip(self.own, chosen, strict=True))
-        for one, other in itertools.combinations(range(len(chosen)), 2):
+        for one, other in itertools.combinations(self.moving, 2):
             whole += float(self._between(one, other)[chosen[one], chosen[other]])
         return whole
 
 
-def _failing(one: Floats, other: Floats, pair: SetPair) -> Floats:
+def _failing(one: Floats | float, other: Floats | float, pair: SetPair) -> Floats:
     fails = ratios(one, other) < pair.required * (1 - ROUNDING)
     return np.asarray(fails * GIVEN_UP * (1.0 + pair.places))

@@ -22,6 +22,7 @@ from high_pair.colour.gamut import into_srgb
 from high_pair.colour.oklab import oklch_of
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import Bytes, Floats, from_bytes, relative_luminance, to_bytes
+from high_pair.errors import HighPairError
 from high_pair.remedy.set_candidates import Clock, Node
 from high_pair.remedy.set_nearness import Nearness
 from high_pair.remedy.set_program import Program
@@ -32,10 +33,16 @@ from high_pair.scene.colour_set import ColourSet, Levels, SetColour, SetPair
 FLOOR = 10.0
 # Steps of lightness of a colour at first,
 STEPS = 40
-# where nothing holds at those,
-CLOSE_STEPS = 160
+# so many times as many where nothing holds at those,
+CLOSER = 4
 # and between two of them, once it is known about where a colour goes.
 FINER = 24
+# Where more colours than this move, there are fewer steps of all kinds by this factor.
+MANY, FEWER = 40, 2
+# Of more than this nobody could tell what became of them, and no search ends in time.
+MOST_SETTLED = 120
+# In a larger set only what is in use or wanted moves.
+MOST_MAKING_WAY = 64
 # Seconds for the search in all.
 MOST_SECONDS = 10.0
 # and the share of them for each of the programs, which come first.
@@ -95,6 +102,12 @@ def mend_set(
         return MendedSet(colours, (), ())
     clock = Clock(seconds)
     movable = _movable(colours, move)
+    if len(movable) > MOST_SETTLED:
+        raise HighPairError(
+            f"The set “{colours.name}” can't be settled: {len(movable)} of its colours would move, "
+            f"and {MOST_SETTLED} may. Leave some as they are, or want fewer pairs."
+        )
+    fewer = FEWER if len(movable) > MANY else 1
     own = [colour for colour in colours.colours if not colour.parent]
 
     def nodes_at(steps: Sequence[Floats | None]) -> list[Node]:
@@ -107,10 +120,15 @@ def mend_set(
         return nodes_at([np.linspace(0.0, 1.0, count + 1)] * len(own))
 
     pairs, nearness = list(colours.pairs), Nearness(colours, floor)
-    nodes, best = _free(everywhere, pairs, clock)
+    nodes, best = _free(everywhere, pairs, clock, STEPS // fewer)
     starts = [[node.now for node in nodes], *([best] if best is not None else [])]
     chosen = Walk(nodes, pairs, nearness).best(starts, clock)
-    finer = nodes_at([_steps_round(node, place) for node, place in zip(nodes, chosen, strict=True)])
+    finer = nodes_at(
+        [
+            _steps_round(node, place, FINER // fewer)
+            for node, place in zip(nodes, chosen, strict=True)
+        ]
+    )
     same = [
         int(np.argmin(np.abs(fine.levels[fine.names[0]].astype(int) - coarse).sum(axis=1)))
         for fine, node, place in zip(finer, nodes, chosen, strict=True)
@@ -122,19 +140,19 @@ def mend_set(
 
 
 def _free(
-    nodes_at: Callable[[int], list[Node]], pairs: Sequence[SetPair], clock: Clock
+    nodes_at: Callable[[int], list[Node]], pairs: Sequence[SetPair], clock: Clock, steps: int
 ) -> tuple[list[Node], list[int] | None]:
     """Give what costs least in the best of all orders, however near colours come.
 
     nodes_at: gives the candidates of so many steps. Where all pairs can't be held, those
     are given up that cost least; None where nothing is found in time.
     """
-    nodes = nodes_at(STEPS)
+    nodes = nodes_at(steps)
     program = Program(nodes, pairs)
     found = program.solve(clock.left(FREE_SHARE))
     if found is None and program.is_impossible:
         # What coarse steps miss closer ones may have.
-        close = nodes_at(CLOSE_STEPS)
+        close = nodes_at(CLOSER * steps)
         found = Program(close, pairs).solve(clock.left(FREE_SHARE))
         nodes = close if found is not None else nodes
     if found is None:
@@ -145,12 +163,15 @@ def _free(
 def _movable(colours: ColourSet, move: Move) -> set[str]:
     """Name the colours that may be moved: those that serve as what is moved, by themselves.
 
-    Where both are, any other may make way too.
+    Where both are, any other may make way too, if the set isn't large.
     """
     roles = {
         Move.TEXTS: [pair.text for pair in colours.pairs],
         Move.BACKDROPS: [pair.backdrop for pair in colours.pairs],
-        Move.BOTH: [colour.name for colour in colours.colours],
+        Move.BOTH: [
+            *(name for pair in colours.pairs for name in (pair.text, pair.backdrop)),
+            *(each.name for each in colours.colours if len(colours.colours) <= MOST_MAKING_WAY),
+        ],
     }[move]
     found = set()
     for name in roles:
@@ -164,13 +185,13 @@ def _movable(colours: ColourSet, move: Move) -> set[str]:
 # The candidates
 
 
-def _steps_round(node: Node, place: int) -> Floats | None:
+def _steps_round(node: Node, place: int, finer: int) -> Floats | None:
     """Give finer steps of lightness between a candidate's neighbours; None where none moves."""
     if node.count == 1:
         return None
     own = node.levels[node.names[0]]
     near = oklch_of(from_bytes(own[[max(0, place - 1), place, min(len(own) - 1, place + 1)]]))[:, 0]
-    return np.unique(np.concatenate([np.linspace(near.min(), near.max(), 2 * FINER + 1), near]))
+    return np.unique(np.concatenate([np.linspace(near.min(), near.max(), 2 * finer + 1), near]))
 
 
 def _node(colour: SetColour, colours: ColourSet, derive: Derive, steps: Floats | None) -> Node:

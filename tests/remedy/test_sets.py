@@ -13,6 +13,7 @@ from high_pair.colour.oklab import oklch_of
 from high_pair.colour.ratio import contrast_ratio
 from high_pair.colour.srgb import from_bytes, to_bytes
 from high_pair.colour.vision import Eyes, apart
+from high_pair.errors import HighPairError
 from high_pair.remedy.sets import FLOOR, Move, mend_set, ratio_of
 from high_pair.scene.colour_set import ColourSet, SetColour, SetPair
 
@@ -219,6 +220,32 @@ class Speed(MendingTest):
         self.assertLess(time.monotonic() - start, 45)
         self.assertTrue(found.given_up)
         self.assert_holds(found, colours)
+
+
+class Large(MendingTest):
+    def test_of_a_large_set_only_what_is_in_pairs_moves(self):
+        rng = np.random.default_rng(5)
+        others = tuple(
+            SetColour(f"other {n}", tuple(int(x) for x in rng.integers(0, 256, 3)))
+            for n in range(300)
+        )
+        colours = a_set(
+            WHITE,
+            SetColour("accent1", (224, 149, 43)),
+            *others,
+            pairs=(SetPair("white", "accent1"),),
+        )
+        # Among so many there is hardly room, unless they may come near each other.
+        found = mend_set(colours, no_children, floor=0.0)
+        self.assertEqual(found.given_up, ())
+        self.assertGreaterEqual(ratio_of(found.colours, colours.pairs[0]), 4.5)
+        self.assertLessEqual({change.name for change in found.changes}, {"white", "accent1"})
+
+    def test_more_colours_than_anybody_follows_are_refused(self):
+        many = tuple(SetColour(f"c{n}", (n, n, n)) for n in range(200))
+        pairs = tuple(SetPair(f"c{n}", f"c{n + 1}") for n in range(199))
+        with self.assertRaisesRegex(HighPairError, "200 of its colours would move"):
+            mend_set(a_set(*many, pairs=pairs), no_children)
 
 
 if __name__ == "__main__":
