@@ -234,6 +234,8 @@ class FileSets(QObject):
         if self._meets:
             self._meeting.stop()
             self._meets, self.is_met = False, True
+            # When the desk is shown again, one looks again.
+            self._editions = ()
             words = "Stopped; what stands on what isn't known."
         elif self._tries:
             self._trying.stop()

@@ -197,6 +197,8 @@ class SetsState(QObject):
 
     def _draft(self, change: Callable[[Draft], Draft], gesture: str = "") -> None:
         key = self.key
+        # Where something else is changed meanwhile, what is being applied is no step here any more.
+        self._applying = None
         if key is not None:
             draft = change(self.now.drafts.get(key, Draft()))
             self._step(replace(self.now, drafts={**self.now.drafts, key: draft}), gesture)
