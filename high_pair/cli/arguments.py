@@ -158,8 +158,9 @@ def build_parser() -> argparse.ArgumentParser:
         "colours",
         help="report the colours of a theme or a set file, and settle them all at once",
         description="Report the colours that a file decides together: the theme of slides, "
-        "documents and workbooks, or a set file (design tokens as .json, custom properties in "
-        ".css, palettes as .gpl). Which of them meet is told by the pages. With --mend they are "
+        "documents and workbooks, what a web page's rules or OpenDocument's styles state, the main "
+        "colours of a picture, or a set file (design tokens as .json, custom properties in .css, "
+        "palettes as .gpl). Which of them meet is told by the pages. With --mend they are "
         "moved in lightness, the least in all, until every pair has its ratio.",
     )
     _complete(colours.add_argument("path", metavar="SOURCE", type=Path, help="the file"), "FILE")

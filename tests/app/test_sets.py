@@ -455,12 +455,13 @@ class AtAnySize(SetsTest):
         self.desk.state.choose("colour 7")
         times = []
         for step in range(60):
-            start = time.perf_counter()
+            # Of this thread alone, whatever else the machine does.
+            start = time.thread_time()
             self.desk.line.move_to("colour 7", 0.2 + step / 100)
-            self.desk.repaint()
-            times.append(time.perf_counter() - start)
-        # What is asked is 16 ms; on a busy machine a test allows several times that.
-        self.assertLess(sorted(times)[57], 0.12)
+            self.desk.line.repaint()
+            times.append(time.thread_time() - start)
+        # What is asked is 16 ms; on a slow machine a test allows several times that.
+        self.assertLess(sorted(times)[57], 0.06)
 
     def test_the_narrow_desk_has_its_sets_in_a_list_to_choose_from(self) -> None:
         self.window.resize(QSize(640, 400))

@@ -213,14 +213,16 @@ class Memory(WindowTest):
     def test_the_list_of_keys_names_every_key_once(self):
         listed = keys_of(self.window.commands.by_name)
         keys = {desk: [key for key, _ in rows] for desk, rows in listed.items()}
-        for desk in ("Review", "Bench"):
-            both = keys[desk] + keys["On both desks"]
+        for desk in ("Review", "Bench", "Sets"):
+            both = keys[desk] + keys["On all desks"]
             self.assertEqual(len(both), len(set(both)))
         for key in ("B, held", "N", "K", "L", "1 to 9"):
             self.assertIn(key, keys["Review"])
         for key in ("X", "F", "1 to 6", "Return"):
             self.assertIn(key, keys["Bench"])
-        self.assertIn("F1", keys["On both desks"])
+        for key in ("W", "1 to 3", "Ctrl+Left, Ctrl+Right"):
+            self.assertIn(key, keys["Sets"])
+        self.assertIn("F1", keys["On all desks"])
 
 
 if __name__ == "__main__":

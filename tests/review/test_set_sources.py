@@ -202,9 +202,9 @@ class Shades(PageFolder, MendedTest):
             {("accent1", "lt2"), ("accent1, lumMod 74.9%", "lt2"),
              ("accent1, lumMod 60%, lumOff 40%", "lt2")},
         )  # fmt: skip
-        shade = before.colour("accent1, lumMod 74.9%")
-        assert shade is not None
-        self.assertEqual(shade.parent, "accent1")
+        derived_one = before.colour("accent1, lumMod 74.9%")
+        assert derived_one is not None
+        self.assertEqual(derived_one.parent, "accent1")
 
     def test_a_workbooks_tints(self) -> None:
         workbook = Workbook()

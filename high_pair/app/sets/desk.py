@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QApplication,
@@ -47,6 +47,8 @@ from high_pair.scene.colour_set import ColourSet, SetPair, State
 FILTERS = {State.IN_USE: "In use", State.WANTED: "Wanted", State.POSSIBLE: "Possible"}
 # Of larger sets the pairs that nobody uses or wants aren't listed.
 MOST_POSSIBLE = 60
+# While a colour is moved the list and the panel follow as often.
+SOON_MILLISECONDS = 60
 NARROW = 900
 STRIP_WIDTH, PANEL_WIDTH, PANEL_NARROW = 196, 348, 258
 NO_SET = (
@@ -84,6 +86,10 @@ class SetsDesk(QWidget):
         self.heading = ElidedLabel(Qt.AlignmentFlag.AlignLeft)
         self.filters: dict[State, QPushButton] = {}
         self.buttons: dict[str, QPushButton] = {}
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(SOON_MILLISECONDS)
+        self._soon.timeout.connect(self.refresh)
         self._lay_out()
         self.dialogs = SetDialogs(self, theme)
         self._connect()
@@ -199,7 +205,7 @@ class SetsDesk(QWidget):
 
     def _connect(self) -> None:
         state = self.state
-        state.changed.connect(self.refresh)
+        state.changed.connect(self._state_changed)
         state.listed.connect(self._show_sets)
         state.listed.connect(self._show_what_there_is)
         self.files.changed.connect(self._files_changed)
@@ -216,6 +222,14 @@ class SetsDesk(QWidget):
         state.taken_again.connect(self._take_again)
         self.controller.page_measured.connect(lambda *_: self._look())
         self.controller.document_changed.connect(lambda _: self._look())
+
+    def _state_changed(self) -> None:
+        """Show what has changed; while a colour is moved the line alone follows in the frame."""
+        if not self.state.is_moving:
+            self._soon.stop()
+            self.refresh()
+        elif not self._soon.isActive():
+            self._soon.start()
 
     def showEvent(self, event: QShowEvent) -> None:
         """Show what has changed meanwhile."""
@@ -599,7 +613,7 @@ class SetsDesk(QWidget):
     @property
     def busy(self) -> bool:
         """Whether anything asked for is still to come."""
-        return self.settler.waits or bool(self.files.under_way)
+        return self._soon.isActive() or self.settler.waits or bool(self.files.under_way)
 
     @property
     def under_way(self) -> str:

@@ -95,11 +95,12 @@ def laid_out(
     width: float,
     room: float,
     name_width: Mapping[str, float],
+    at_most: Size = SIZES[0],
 ) -> Layout:
     """Place the colours of a set.
 
     heights: of each, 0 to 1; left, width: of the line; room: the height for chips in all;
-    name_width: of each name as it is written.
+    name_width: of each name as it is written; at_most: the size from which on one looks.
     """
     texts = {pair.text for pair in colours.pairs}
     backdrops = {pair.backdrop for pair in colours.pairs}
@@ -109,7 +110,7 @@ def laid_out(
         Role.BACKDROP: [name for name in names if name in backdrops],
         Role.REST: [name for name in names if name not in texts | backdrops],
     }
-    for size in SIZES:
+    for size in SIZES[SIZES.index(at_most) :]:
         # How large the chips of a role are depends on whether there are others alone.
         bare = Layout((), size, {role: int(bool(listed)) for role, listed in shown.items()})
         chips: list[Chip] = []

@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from high_pair.app.marks import paint_mark
-from high_pair.app.sets.line_layout import GAP, Chip, Layout, Role, laid_out
+from high_pair.app.sets.line_layout import GAP, SIZES, Chip, Layout, Role, laid_out
 from high_pair.app.sets.state import SetsState
 from high_pair.app.sets.words import pair_words, ratio_words, shown_name
 from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
@@ -59,8 +59,12 @@ class LineView(QWidget):
         self._ratios: tuple[float, ...] = ()
         self._heights: dict[str, float] = {}
         self._before: dict[str, float] = {}
+        # Of each chip, by its name and whether it is a text; and where lines begin and end.
+        self._boxes: dict[tuple[str, bool], QRectF] = {}
+        self._starts: dict[str, QPointF] = {}
+        self._stops: dict[str, QPointF] = {}
+        self._name_widths: dict[str, float] = {}
         self._dragged = ""
-        self._moved = False
         self._walk: tuple[Tone, Floats] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -98,16 +102,29 @@ class LineView(QWidget):
         self.update()
 
     def _lay_out(self, colours: ColourSet) -> None:
-        metrics = QFontMetricsF(font(SMALL_PIXELS))
-        widths = {
-            each.name: min(
-                LONGEST_NAME, metrics.horizontalAdvance(shown_name(each.name, colours)) + 2
-            )
-            for each in colours.colours
-        }
+        if not self.state.is_moving or self.layout_now is None:
+            metrics = QFontMetricsF(font(SMALL_PIXELS))
+            self._name_widths = {
+                each.name: min(
+                    LONGEST_NAME, metrics.horizontalAdvance(shown_name(each.name, colours)) + 2
+                )
+                for each in colours.colours
+            }
         height = self._bottom() - self._top()
         room = max(height - LINES_HEIGHT, LEAST_FOR_CHIPS * height)
-        self.layout_now = laid_out(colours, self._heights, MARGIN, self._width(), room, widths)
+        # While a colour is moved chips don't grow; what had no room a moment ago isn't tried again.
+        known = self.layout_now if self.state.is_moving else None
+        size = known.size if known is not None else SIZES[0]
+        place = (MARGIN, self._width(), room, self._name_widths)
+        layout = laid_out(colours, self._heights, *place, size)
+        self.layout_now = layout
+        self._boxes = {
+            (chip.name, chip.role is Role.TEXT): self._box_of(chip) for chip in layout.chips
+        }
+        self._starts = {each.text: self._end_of(each.text, Role.TEXT) for each in self._pairs}
+        self._stops = {
+            each.backdrop: self._end_of(each.backdrop, Role.BACKDROP) for each in self._pairs
+        }
 
     def _tell(self, colours: ColourSet) -> None:
         """Say in words what is chosen, for those who hear it."""
@@ -150,6 +167,9 @@ class LineView(QWidget):
 
     def box_of(self, chip: Chip) -> QRectF:
         """Give where a chip is painted."""
+        return self._boxes[chip.name, chip.role is Role.TEXT]
+
+    def _box_of(self, chip: Chip) -> QRectF:
         layout = self.layout_now
         assert layout is not None
         side, pitch = layout.side(chip.role), layout.pitch(chip.role)
@@ -164,7 +184,7 @@ class LineView(QWidget):
         return QRectF(chip.x - side / 2, top, side, side)
 
     def _ends(self, pair: SetPair) -> tuple[QPointF, QPointF]:
-        return self._end_of(pair.text, Role.TEXT), self._end_of(pair.backdrop, Role.BACKDROP)
+        return self._starts[pair.text], self._stops[pair.backdrop]
 
     def _end_of(self, name: str, role: Role) -> QPointF:
         layout = self.layout_now
@@ -427,7 +447,7 @@ class LineView(QWidget):
             return
         chip = self.chip_at(event.position())
         if chip is not None:
-            self._dragged, self._moved = chip.name, False
+            self._dragged = chip.name
             self.state.choose(chip.name)
             return
         pair = self.pair_at(event.position())

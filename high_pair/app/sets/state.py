@@ -31,6 +31,9 @@ STORE_MILLISECONDS = 400
 Names = tuple[str, str]
 
 
+UNCHANGED = Draft()
+
+
 @dataclass(frozen=True)
 class Key:
     """Which set: of a file, by that one's key and the set's place in it; or kept, in a file."""
@@ -89,9 +92,12 @@ class SetsState(QObject):
         kept, self._troubles = load_sets(folder)
         self._stored = kept
         self.now = Moment(kept)
+        # Sets as they are, with what they were made of.
+        self._known: dict[Key, tuple[ColourSet, Draft, ColourSet]] = {}
         self._back: list[Moment] = []
         self._forth: list[Moment] = []
         self._gesture = ""
+        self._ways = (False, False)
         # What is being applied to a file: the set, all as it was before, and the edits.
         self._applying: tuple[Key, Moment, tuple[Edit, ...]] | None = None
         self._store_soon = QTimer(self)
@@ -125,8 +131,12 @@ class SetsState(QObject):
         return next(each.colours for each in self.now.kept if each.file == key.kept)
 
     def colours_of(self, key: Key) -> ColourSet:
-        """Give a set as it is now."""
-        return with_draft(self.base(key), self.now.drafts.get(key, Draft()))
+        """Give a set as it is now, which many ask for between two changes."""
+        base, draft = self.base(key), self.now.drafts.get(key, UNCHANGED)
+        known = self._known.get(key)
+        if known is None or known[0] is not base or known[1] is not draft:
+            known = self._known[key] = (base, draft, with_draft(base, draft))
+        return known[2]
 
     @property
     def colours(self) -> ColourSet | None:
@@ -228,6 +238,7 @@ class SetsState(QObject):
     def end_gesture(self) -> None:
         """What comes next is a step of its own for undo."""
         self._gesture = ""
+        self.changed.emit()
 
     def type_colour(self, name: str, levels: Levels) -> None:
         """Give a colour another value."""
@@ -404,6 +415,11 @@ class SetsState(QObject):
         return name
 
     @property
+    def is_moving(self) -> bool:
+        """Whether a colour is being moved, step by step."""
+        return self._gesture.startswith("move")
+
+    @property
     def shows_kept(self) -> bool:
         """Whether a kept set is shown."""
         return self.key is not None and bool(self.key.kept)
@@ -423,7 +439,10 @@ class SetsState(QObject):
         self.now = moment
         self._store_soon.start()
         self.changed.emit()
-        self.ways_changed.emit()
+        ways = (self.can_undo, self.can_redo)
+        if ways != self._ways:
+            self._ways = ways
+            self.ways_changed.emit()
 
     @property
     def can_undo(self) -> bool:
@@ -459,6 +478,7 @@ class SetsState(QObject):
         self._store_soon.start()
         self.listed.emit()
         self.changed.emit()
+        self._ways = (self.can_undo, self.can_redo)
         self.ways_changed.emit()
 
     def store(self) -> None:
