@@ -18,6 +18,7 @@ from high_pair.cli.commands import (
     run_measure,
     run_remedy,
     run_review,
+    run_seats,
     run_window,
 )
 from high_pair.cli.console import forget_output, say
@@ -60,6 +61,8 @@ def _run(words: Sequence[str]) -> int:
         return run_review(parsed)
     if parsed.command == "measure":
         return run_measure(parsed)
+    if parsed.command == "seats":
+        return run_seats(parsed)
     if parsed.command == "colours":
         return run_colours(parsed)
     if parsed.command == "remedy":

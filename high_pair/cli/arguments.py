@@ -24,7 +24,7 @@ from high_pair.wcag.criteria import Level
 
 FORMS = ("json", "table")
 SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
-COMMANDS = ("review", "measure", "remedy", "colours", "demo", "window")
+COMMANDS = ("review", "measure", "remedy", "colours", "seats", "demo", "window")
 
 EXAMPLES = """\
 examples:
@@ -41,6 +41,8 @@ examples:
   high-pair colours briefing.pptx             the colours of its theme, and which of them meet
   high-pair colours tokens.json --wanted text sand --mend -o better.json
                                               settle a set of colours
+  high-pair review briefing.pptx --seat "last row"
+                                              what can be read from the hall's last row
   high-pair review times.html --widths 320,1280
                                               a web page, narrow and wide
   high-pair review http://localhost:8000/     likewise one that is served
@@ -126,6 +128,17 @@ def build_parser() -> argparse.ArgumentParser:
         action="store_true",
         help="look for text in pictures, if the optional part for it is installed",
     )
+    review.add_argument(
+        "--seat",
+        action="append",
+        default=[],
+        metavar="NAME",
+        help="say besides how texts read from a seat (“high-pair seats” lists them), or from "
+        "those of a file; may be repeated",
+    )
+    review.add_argument(
+        "--strict", action="store_true", help="what doesn't read from a seat falls short, too"
+    )
     _add_web(review)
 
     measure = commands.add_parser(
@@ -189,6 +202,14 @@ def build_parser() -> argparse.ArgumentParser:
         help="a pair that has to pass, though no page has it; may be repeated",
     )
     _add_output(colours, "with --mend: the copy, or the set file, to write", False)
+
+    seats = commands.add_parser(
+        "seats",
+        help="list the seats from which a page can be looked at",
+        description="List the seats from which a page can be looked at: those that come with the "
+        "program, and your own.",
+    )
+    seats.add_argument("--format", choices=FORMS, default="table", help="of the list (table)")
 
     window = commands.add_parser("window", help="open the window, with files if any are given")
     _add_paths(window, "*")

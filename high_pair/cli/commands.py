@@ -11,7 +11,7 @@ from typing import IO, TYPE_CHECKING
 
 from high_pair.cli.arguments import web
 from high_pair.cli.console import Progress, put, say
-from high_pair.errors import NotationError
+from high_pair.errors import HighPairError, NotationError
 from high_pair.formats.location import Location
 from high_pair.formats.web.settings import DEFAULT as WEB
 from high_pair.formats.writing import refuse_source, write_whole
@@ -19,6 +19,7 @@ from high_pair.wcag.criteria import Level, SizeClass, Subject, criterion_for
 
 if TYPE_CHECKING:
     from high_pair.colour.notation import Read
+    from high_pair.scene.seat import Seat
 
 DONE, SHORT, WRONG = 0, 1, 2
 # Letters of a text that is named in a message.
@@ -32,10 +33,16 @@ def run_review(arguments: argparse.Namespace) -> int:
     output: Path | None = arguments.output
     if output is not None:
         refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
+    seats = _seats_named(arguments.seat) if arguments.seat else ()
+    if arguments.strict and not seats:
+        say("--strict is about seats: name one with --seat.")
+        return WRONG
     files = []
     in_processes.get_ready_for(arguments.paths)
     for path in arguments.paths:
-        wanted = in_processes.ToReview(path, web(arguments), arguments.level, arguments.find_text)
+        wanted = in_processes.ToReview(
+            path, web(arguments), arguments.level, arguments.find_text, seats, arguments.strict
+        )
         file = in_processes.review(wanted, arguments.remedies, Progress(path))
         if file.error:
             say(file.error)
@@ -51,6 +58,42 @@ def run_review(arguments: argparse.Namespace) -> int:
     if any(file.error for file in files):
         return WRONG
     return SHORT if any(file.falls_short for file in files) else DONE
+
+
+def own_seats() -> Path:
+    """Give the file of a person's own seats."""
+    from platformdirs import user_data_path
+
+    return user_data_path("high-pair") / "seats.json"
+
+
+def _seats_named(names: Sequence[str]) -> tuple[Seat, ...]:
+    """Give the seats of these names; a name may be a file of seats too. Raises HighPairError."""
+    from high_pair.review.seats import known_seats, read_seats
+
+    known = {seat.name: seat for seat in known_seats(own_seats())}
+    found: dict[str, Seat] = {}
+    for name in names:
+        if name in known:
+            found[name] = known[name]
+        elif name.endswith(".json"):
+            found |= {seat.name: seat for seat in read_seats(Path(name))}
+        else:
+            listed = ", ".join(f"“{each}”" for each in known)
+            raise HighPairError(
+                f"There is no seat “{name}”, but {listed}; or name a file of seats."
+            )
+    return tuple(found.values())
+
+
+def run_seats(arguments: argparse.Namespace) -> int:
+    """List the seats there are."""
+    from high_pair.review.seats import as_json, as_table, known_seats
+
+    seats = known_seats(own_seats())
+    as_lines = arguments.format == "table"
+    put(as_table(seats) if as_lines else as_json(seats), as_utf8=not as_lines)
+    return DONE
 
 
 def _write(data: bytes, out: IO[bytes]) -> None:

@@ -35,6 +35,7 @@ from high_pair.measure.pairs import (
 from high_pair.measure.picture_text import measure_picture_text
 from high_pair.measure.stated import measure_stated
 from high_pair.measure.stretches import Stretch, stretches_of
+from high_pair.measure.unrest import X_HEIGHT, unrest_of
 from high_pair.raster.layout import lay_out
 from high_pair.raster.page import (
     LabelledBlock,
@@ -135,6 +136,9 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
 
     def add(pair: Pair, own: tuple[Footprint, ...], place: InkPlace | None = None) -> Pair:
         named = replace(pair, id=f"p{page}-{len(pairs) + 1:04d}")
+        if place is not None and named.numbers is not None and named.numbers.varied:
+            unrest = _unrest_behind(raster, named)
+            named = replace(named, numbers=replace(named.numbers, unrest=unrest))
         pairs.append(named)
         if place is not None:
             places[named.id] = place
@@ -203,6 +207,15 @@ def _measure_painted(
     for item in raster.scene.items:
         if isinstance(item, PaintedGraphic):
             add(*measure_graphic(painting, item, page, asked))
+
+
+def _unrest_behind(raster: PageRaster, pair: Pair) -> float:
+    """Give the unrest of what is behind a text, within its box and a letter round it."""
+    x_height = X_HEIGHT * pair.size * raster.scale
+    x, y, width, height = (side * raster.scale for side in pair.bbox)
+    rows = slice(max(0, round(y - x_height)), max(0, round(y + height + x_height)))
+    columns = slice(max(0, round(x - x_height)), max(0, round(x + width + x_height)))
+    return unrest_of(raster.backdrop[rows, columns], x_height)
 
 
 def _ink_place(stretch: Stretch) -> InkPlace:

@@ -46,7 +46,8 @@ class Numbers:
     """What measuring gave.
 
     foreground, background: as seen, #RRGGBB; varied: more than one backdrop;
-    weakest: the word that governs and its box on the page in points.
+    weakest: the word that governs and its box on the page in points; unrest: the contrast of
+    what is behind it at the fineness of its letters, see `unrest`.
     """
 
     foreground: str
@@ -59,6 +60,7 @@ class Numbers:
     share_below: float
     weakest: str = ""
     weakest_box: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    unrest: float = 0.0
 
 
 @dataclass(frozen=True)

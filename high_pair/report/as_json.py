@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+import math
+from collections.abc import Mapping, Sequence
 
 from high_pair.measure.pairs import Pair
+from high_pair.measure.seat_numbers import SeatNumbers
 from high_pair.report.contents import Report, ReportedFile, ReportedRemedy
 
 FORMAT = "high-pair-review"
@@ -24,8 +26,12 @@ def _ratio(value: float, required: float) -> float:
     return value if (rounded < required) != (value < required) else rounded
 
 
-def pair_as_json(pair: Pair, remedies: Sequence[ReportedRemedy] = ()) -> dict[str, object]:
-    """Give a pair's entry."""
+def pair_as_json(
+    pair: Pair,
+    remedies: Sequence[ReportedRemedy] = (),
+    seats: Mapping[str, SeatNumbers] | None = None,
+) -> dict[str, object]:
+    """Give a pair's entry. seats: what it is like from each seat that was asked for."""
     numbers = pair.numbers
     return {
         "id": pair.id,
@@ -61,7 +67,24 @@ def pair_as_json(pair: Pair, remedies: Sequence[ReportedRemedy] = ()) -> dict[st
             }
             for remedy in remedies
         ],
+        **({"seats": {name: _seat(each) for name, each in seats.items()}} if seats else {}),
     }
+
+
+def _seat(numbers: SeatNumbers) -> dict[str, object]:
+    return {
+        "angle_arcmin": _known(numbers.angle),
+        "ratio": _known(numbers.ratio),
+        "reserve": _known(numbers.reserve),
+        "reach_m": _known(numbers.reach),
+        "unrest": _known(numbers.unrest),
+        "vision": {str(eyes): _number(ratio) for eyes, ratio in numbers.vision.items()},
+        "verdict": str(numbers.reading),
+    }
+
+
+def _known(value: float) -> float | None:
+    return _number(value) if math.isfinite(value) else None
 
 
 def file_as_json(file: ReportedFile) -> dict[str, object]:
@@ -81,7 +104,10 @@ def file_as_json(file: ReportedFile) -> dict[str, object]:
             }
             for page in file.pages
         ],
-        "pairs": [pair_as_json(pair, file.remedies.get(pair.id, ())) for pair in file.pairs],
+        "pairs": [
+            pair_as_json(pair, file.remedies.get(pair.id, ()), file.seats.get(pair.id))
+            for pair in file.pairs
+        ],
     }
 
 

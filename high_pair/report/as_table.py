@@ -6,12 +6,15 @@ import unicodedata
 
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.alike import Alike, alike_groups
+from high_pair.measure.seat_numbers import Reading
 from high_pair.report.contents import Report, ReportedFile
 from high_pair.report.terminal import plain
 from high_pair.wcag.verdicts import Verdict
 
 LISTED = (Verdict.FALLS_SHORT, Verdict.NEEDS_EYES)
 TEXT_WIDTH = 34
+# So many texts that don't read from a seat are listed.
+MOST_SHORT = 12
 HEADINGS = ("verdict", "ratio", "asked", "text", "colours", "pages", "size", "colour from")
 
 
@@ -83,6 +86,39 @@ def summary_of(file: ReportedFile) -> str:
     return f"{cut(file.path, 200)}: {pages}, " + (", ".join(parts) or "no text")
 
 
+def _seat_lines(file: ReportedFile, name: str) -> list[str]:
+    """Say what reads from a seat, and list what doesn't, the shortest reach first."""
+    found = [
+        (pair, file.seats[pair.id][name])
+        for pair in file.pairs
+        if name in file.seats.get(pair.id, {})
+    ]
+    counts = {each: sum(n.reading is each for _, n in found) for each in Reading}
+    eyes = counts[Reading.NEEDS_EYES]
+    lines = [
+        f"from “{plain(name)}”: {counts[Reading.READS]} of {plural_texts(len(found))} read, "
+        f"{counts[Reading.FALLS_SHORT]} don't" + (f", {eyes} need eyes" if eyes else "")
+    ]
+    short = sorted(
+        (each for each in found if each[1].reading is Reading.FALLS_SHORT),
+        key=lambda each: each[1].reach,
+    )
+    for pair, numbers in short[:MOST_SHORT]:
+        lines.append(
+            f"  reads to {numbers.reach:5.2f} m  x {numbers.angle:5.1f}′  "
+            f"ratio {shown_ratio(numbers.ratio):>5}  reserve ×{numbers.reserve:<5.1f}  "
+            f"page {pair.page}  {cut(pair.text, TEXT_WIDTH)}"
+        )
+    if len(short) > MOST_SHORT:
+        lines.append(f"  and {len(short) - MOST_SHORT} more")
+    return lines
+
+
+def plural_texts(count: int) -> str:
+    """Count texts."""
+    return f"{count} text" + ("" if count == 1 else "s")
+
+
 def write_table(report: Report) -> str:
     """Write a report as text."""
     blocks = []
@@ -94,5 +130,7 @@ def write_table(report: Report) -> str:
         listed = [group for group in alike_groups(file.pairs) if group.weakest.verdict in LISTED]
         if listed:
             lines += ["", *_lines([HEADINGS, *(_row(group) for group in listed)])]
+        for name in dict.fromkeys(name for each in file.seats.values() for name in each):
+            lines += ["", *_seat_lines(file, name)]
         blocks.append("\n".join(lines))
     return "\n\n".join(blocks) + ("\n" if blocks else "")

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from high_pair.measure.pairs import Pair
+from high_pair.measure.seat_numbers import SeatNumbers
 from high_pair.wcag.criteria import Level
 
 
@@ -32,7 +33,11 @@ class ReportedRemedy:
 
 @dataclass(frozen=True)
 class ReportedFile:
-    """A file's review; with an error, the rest is empty."""
+    """A file's review; with an error, the rest is empty.
+
+    remedies: by the ids of their pairs; seats: likewise, what each text is like from the seats
+    that were asked for, by their names.
+    """
 
     path: str
     kind: str = ""
@@ -41,6 +46,7 @@ class ReportedFile:
     pairs: tuple[Pair, ...] = ()
     assumed: tuple[str, ...] = ()
     remedies: Mapping[str, tuple[ReportedRemedy, ...]] = field(default_factory=dict)
+    seats: Mapping[str, Mapping[str, SeatNumbers]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ from high_pair.review.parallel import LONG_DOCUMENT, PagePool
 
 if TYPE_CHECKING:
     from high_pair.remedy.wishes import Wishes
+    from high_pair.scene.seat import Seat
 
 STEPS = "high_pair.review.steps:"
 SET_STEP = "high_pair.review.set_steps:colours"
@@ -33,13 +34,16 @@ class ToReview:
     """What is reviewed: a file or a web address, and how.
 
     web: how a web page is shown; level: of conformance; find_text: whether text in
-    pictures is looked for.
+    pictures is looked for; seats: from which texts are looked at; strict: what doesn't read from
+    one of them falls short.
     """
 
     path: Location
     web: WebSettings
     level: str
     find_text: bool = False
+    seats: tuple[Seat, ...] = ()
+    strict: bool = False
 
 
 @dataclass(frozen=True)
@@ -115,7 +119,14 @@ def review(wanted: ToReview, with_remedies: bool, progress: Progress) -> Reviewe
         try:
             pages = work.measured(progress)
             report, short = work.call(
-                "report", wanted.path, pages, wanted.level, with_remedies, times=TRYING
+                "report",
+                wanted.path,
+                pages,
+                wanted.level,
+                with_remedies,
+                wanted.seats,
+                wanted.strict,
+                times=TRYING,
             )
         except FileProblem as problem:
             return ReviewedFile(wanted.path, None, str(problem))

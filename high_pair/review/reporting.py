@@ -8,9 +8,10 @@ from pathlib import Path
 
 from high_pair.edits.as_json import edit_out
 from high_pair.edits.merging import changed_by
-from high_pair.formats.document import Document
+from high_pair.formats.document import Document, Shown
 from high_pair.formats.location import Location
 from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.seat_numbers import SeatNumbers, seat_numbers
 from high_pair.remedy.remedies import Remedy
 from high_pair.remedy.wishes import WISHES, Wishes
 from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
@@ -19,6 +20,7 @@ from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.mending import edits_for, remedies_for
 from high_pair.review.planning import plan
 from high_pair.review.saving import SavedCopy, save_copy
+from high_pair.scene.seat import Seat
 from high_pair.wcag.verdicts import Verdict
 
 
@@ -27,8 +29,10 @@ def reported_file(
     path: str,
     pages: Sequence[PageReview],
     remedies: dict[str, tuple[ReportedRemedy, ...]] | None = None,
+    seats: Sequence[Seat] = (),
 ) -> ReportedFile:
-    """Put together what a report says of one file."""
+    """Put together what a report says of one file. seats: from which its texts are looked at."""
+    pairs = tuple(pair for page in pages for pair in page.pairs)
     return ReportedFile(
         path,
         document.kind,
@@ -36,10 +40,20 @@ def reported_file(
             ReportedPage(number, info.name, info.width, info.height, info.hidden)
             for number, info in enumerate(document.pages, start=1)
         ),
-        pairs=tuple(pair for page in pages for pair in page.pairs),
+        pairs=pairs,
         assumed=document.assumed(),
         remedies=remedies or {},
+        seats={pair.id: _from_seats(pair, document, seats) for pair in pairs} if seats else {},
     )
+
+
+def _from_seats(pair: Pair, document: Document, seats: Sequence[Seat]) -> dict[str, SeatNumbers]:
+    info = document.pages[pair.page - 1]
+    whole = info.shown in (Shown.WHOLE, Shown.PAPER)
+    found = {
+        seat.name: seat_numbers(pair, seat, (info.width, info.height), whole) for seat in seats
+    }
+    return {name: numbers for name, numbers in found.items() if numbers is not None}
 
 
 def reported_remedy(remedy: Remedy, pair: Pair) -> ReportedRemedy:
@@ -60,10 +74,12 @@ def review_document(
     pages: Sequence[PageReview],
     asked: Asked,
     with_remedies: bool = False,
+    seats: Sequence[Seat] = (),
 ) -> ReportedFile:
     """Put together what a report says of a document whose pages are measured.
 
-    with_remedies: what would mend each pair that falls short is looked for.
+    with_remedies: what would mend each pair that falls short is looked for; seats: from which
+    its texts are looked at.
     """
     remedies: dict[str, tuple[ReportedRemedy, ...]] = {}
     bench = PageBench()
@@ -71,7 +87,7 @@ def review_document(
         if pair.verdict is Verdict.FALLS_SHORT:
             found = remedies_for([pair], document, bench, asked, document.edited).remedies
             remedies[pair.id] = tuple(reported_remedy(each, pair) for each in found)
-    return reported_file(document, path, pages, remedies)
+    return reported_file(document, path, pages, remedies, seats)
 
 
 @dataclass(frozen=True)

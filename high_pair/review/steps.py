@@ -19,6 +19,7 @@ from high_pair.formats.location import Location, name_of
 from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import COVERAGE, Asked
+from high_pair.measure.seat_numbers import Reading
 from high_pair.process.serving import Call
 from high_pair.remedy.wishes import Wishes
 from high_pair.report.as_json import write_json
@@ -28,6 +29,7 @@ from high_pair.review.in_processes import Left, MendedFile
 from high_pair.review.measuring import PageReview, review_page
 from high_pair.review.reporting import mend_document, review_document
 from high_pair.review.shop import version_of
+from high_pair.scene.seat import Seat
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
@@ -85,14 +87,26 @@ def _pages(data: Sequence[bytes]) -> list[PageReview]:
 
 
 def report(
-    call: Call, path: Location, pages: Sequence[bytes], level: str, with_remedies: bool
+    call: Call,
+    path: Location,
+    pages: Sequence[bytes],
+    level: str,
+    with_remedies: bool,
+    seats: Sequence[Seat],
+    strict: bool,
 ) -> tuple[bytes, bool]:
-    """Put together the report of the file that is open; tells whether anything falls short."""
+    """Put together the report of the file that is open; tells whether anything falls short.
+
+    seats: from which its texts are looked at; strict: what doesn't read from one falls short.
+    """
     document = call.kept[OPEN].document
     asked = Asked(Level(level), COVERAGE)
     name = str(path)
-    file = review_document(document, name, _pages(pages), asked, with_remedies)
+    file = review_document(document, name, _pages(pages), asked, with_remedies, seats)
     short = any(pair.verdict is Verdict.FALLS_SHORT for pair in file.pairs)
+    if strict:
+        every = (numbers for each in file.seats.values() for numbers in each.values())
+        short = short or any(numbers.reading is Reading.FALLS_SHORT for numbers in every)
     return pickle.dumps(file), short
 
 
