@@ -14,6 +14,7 @@ from PySide6.QtGui import QImage
 from high_pair.app.images import image_of, stripes_of
 from high_pair.app.opener import Opener
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
+from high_pair.app.seats.look import Look
 from high_pair.app.stepping import Stepper
 from high_pair.app.worker import Urgency, Worker
 from high_pair.edits.kinds import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
@@ -268,14 +269,17 @@ class Controller(QObject):
         done: Callable[[Any], None],
         wanted: Callable[[], bool],
         state_of: str = "",
+        look: Look | None = None,
     ) -> None:
-        """Paint a part of a page (in points) to a size in device pixels; done gets the image.
+        """Paint a part of a page (in points) to a size in device pixels; done gets the image, and
+        how it is seen from a seat, None without one.
 
-        state_of: the address of a text that is shown as it looks in its state.
+        state_of: the address of a text that is shown as it looks in its state; look: from where.
         """
 
-        def run() -> QImage:
-            return image_of(document.run(tasks.paint, page, part, size, state_of))
+        def run() -> tuple[QImage, QImage | None]:
+            pixels = document.run(tasks.paint, page, part, size, state_of)
+            return image_of(pixels), None if look is None else image_of(look.seen(pixels))
 
         self.worker.do(
             run,

@@ -32,7 +32,10 @@ DESKS = {"": "On all desks", REVIEW: "Review", BENCH: "Bench", SETS: "Sets"}
 def keys_of(actions: Mapping[str, QAction]) -> dict[str, list[tuple[str, str]]]:
     """List the keys and what they do, for each desk and for both; rows of numbers in one line."""
     found: dict[str, list[tuple[str, str]]] = {name: [] for name in DESKS.values()}
-    found["Review"].append(("B, held", "Show the page as the file has it"))
+    found["Review"] += [
+        ("B, held", "Show the page as the file has it"),
+        ("V, held", "Show it as authored, and not from a seat"),
+    ]
     for name, action in actions.items():
         key = action.shortcut().toString(QKeySequence.SequenceFormat.NativeText)
         words = action.text()

@@ -53,16 +53,21 @@ class PagePainter:
 
         part, size = self.desk.view.wanted_part
 
-        def done(image: QImage) -> None:
+        look = self.desk.viewing.look(part, size)
+        if look is not None and not caption:
+            caption = self.desk.viewing.caption
+
+        def done(images: tuple[QImage, QImage | None]) -> None:
             if wanted():
-                self.desk.view.show_image(image, caption, part)
+                image, seen = images
+                self.desk.view.show_image(image, caption, part, seen)
 
         pair = self.desk.pair
         state = pair.address if pair is not None and pair.appears and pair.page == page + 1 else ""
         if state and pair is not None and not caption:
             caption = f"As it looks {pair.appears}"
         self.desk.controller.paint_page(
-            self._document(file), page, Box(*part), size, done, wanted, state
+            self._document(file), page, Box(*part), size, done, wanted, state, look
         )
         self.paint_stripes()
 
@@ -103,9 +108,9 @@ class PagePainter:
         def wanted() -> bool:
             return self.desk.file is file and self.desk.page == page
 
-        def done(image: QImage) -> None:
+        def done(images: tuple[QImage, QImage | None]) -> None:
             if wanted():
-                self.desk.view.keep_before(image)
+                self.desk.view.keep_before(images[0])
 
         part, size = self.desk.view.wanted_part
         self.desk.controller.paint_page(file.base, page, Box(*part), size, done, wanted)

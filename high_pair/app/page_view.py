@@ -75,7 +75,9 @@ class _Canvas(QWidget):
         self.marked: Marked | None = None
         self.caption = ""
         self.stripes = QImage()
-        self.showing_before = False
+        # The page as it is seen from a seat, null for as authored, which a held key shows.
+        self.seen = QImage()
+        self.showing_before = self.showing_authored = False
         self.focused = False
         self.zoom = 1.0
         self.setAccessibleName("The page as painted")
@@ -109,7 +111,8 @@ class _Canvas(QWidget):
             return
         box = self.page_box
         before = self.showing_before and not self.before.isNull()
-        shown = self.before if before else self.image
+        there = not self.seen.isNull() and not self.showing_authored
+        shown = self.before if before else self.seen if there else self.image
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         if self.live is not None and not before:
             self.live.paint(painter, box, self.zoom * PIXELS_A_POINT)
@@ -355,6 +358,7 @@ class PageView(QScrollArea):
         elif self._opened_whole and not scrolls:
             self.fits, self._opened_whole, self._reads = True, False, False
         self.canvas.before = QImage()
+        self.canvas.seen = QImage()
         self.canvas.stripes = QImage()
         self.canvas.page_size = size
         self._arrange()
@@ -364,10 +368,15 @@ class PageView(QScrollArea):
         image: QImage,
         caption: str = "",
         part: tuple[float, float, float, float] | None = None,
+        seen: QImage | None = None,
     ) -> None:
-        """Show an image of the page or a part of it, with words above it for what it is."""
+        """Show an image of the page or a part of it, with words above it for what it is.
+
+        seen: the same as it is seen from a seat.
+        """
         self.canvas.part = QRectF(*part) if part is not None else None
         self.canvas.image, self.canvas.caption = image, caption
+        self.canvas.seen = seen if seen is not None else QImage()
         self.canvas.update()
 
     def show_caption(self, caption: str) -> None:
@@ -405,6 +414,11 @@ class PageView(QScrollArea):
     def hold_before(self, held: bool) -> None:
         """Show the page as the file has it, as long as a key is held."""
         self.canvas.showing_before = held
+        self.canvas.update()
+
+    def hold_authored(self, held: bool) -> None:
+        """Show the page as authored, and not as seen from a seat, as long as a key is held."""
+        self.canvas.showing_authored = held
         self.canvas.update()
 
     def mark(self, marked: Marked | None) -> None:

@@ -25,6 +25,7 @@ from high_pair.app.fitting.form import FittingForm
 from high_pair.app.ladder import Ladder
 from high_pair.app.marks import Mark
 from high_pair.app.remedy_list import CARD, RemedyList
+from high_pair.app.seats.box import SeatBox
 from high_pair.app.theme import Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.pairs import Pair
@@ -130,6 +131,7 @@ class PairPanel(QFrame):
         self.facts: dict[str, QLabel] = {name: _wrapped() for name in FACTS}
         self._names: dict[str, QLabel] = {}
         self.box = BoxForm()
+        self.seat_box = SeatBox(theme)
         self.narrow = False
         self.places = 0
         self.reaches: tuple[Decider, ...] = ()
@@ -179,6 +181,7 @@ class PairPanel(QFrame):
         column.addWidget(self.ladder)
         column.addLayout(self._facts_rows())
         column.addWidget(self.box)
+        column.addWidget(self.seat_box)
         column.addSpacing(2)
         head_of_remedies = QHBoxLayout()
         head_of_remedies.addWidget(self.remedies_heading)
@@ -253,6 +256,7 @@ class PairPanel(QFrame):
     def show_nothing(self, words: str) -> None:
         """Show that no pair is at hand, and what to do."""
         self.pair = None
+        self.seat_box.hide()
         self.sample.show_image(QImage())
         self.sample.hide()
         self.mark.hide()

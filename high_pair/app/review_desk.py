@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QResizeEvent
@@ -28,13 +28,17 @@ from high_pair.app.page_view import LEAST_FOR_PAGES, LEAST_FOR_SHEETS, Marked, P
 from high_pair.app.pair_decisions import PairDecisions
 from high_pair.app.pair_panel import CHOOSE_A_TEXT, PairPanel
 from high_pair.app.rows import page_noun, pages_words, plural
+from high_pair.app.seats.strip import SeatStrip
+from high_pair.app.seats.viewing import Viewing
 from high_pair.app.text_search import TextSearch
 from high_pair.app.theme import Theme, font
 from high_pair.formats.document import Shown, shown_part
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
 from high_pair.review import tasks
+from high_pair.review.seats import BUILT_IN
 from high_pair.review.session import Look, OpenFile
+from high_pair.scene.seat import Seat
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -61,7 +65,9 @@ class ReviewDesk(QWidget):
     file_shown = Signal()
     zoom_changed = Signal(float, bool)
 
-    def __init__(self, controller: Controller, theme: Theme) -> None:
+    def __init__(
+        self, controller: Controller, theme: Theme, seats: Sequence[Seat] = BUILT_IN
+    ) -> None:
         super().__init__()
         self.controller = controller
         self.file: OpenFile | None = None
@@ -77,10 +83,12 @@ class ReviewDesk(QWidget):
         self.view = PageView(theme)
         self.list = LookList(theme)
         self.panel = PairPanel(theme)
+        self.seats = SeatStrip(seats)
         self.fitter = Fitter(controller, self.view, self.panel)
         self.decisions = PairDecisions(self)
         self.search = TextSearch(self)
         self.painter = PagePainter(self)
+        self.viewing = Viewing(self)
         self.heading = QLabel()
         self.heading.setFont(font(15, bold=True))
         self.filters: dict[Verdict, QPushButton] = {}
@@ -106,7 +114,13 @@ class ReviewDesk(QWidget):
         below.addWidget(self.list, 1)
         sheet.setMinimumHeight(90)
         self.down = QSplitter(Qt.Orientation.Vertical)
-        self.down.addWidget(self.view)
+        above = QWidget()
+        over = QVBoxLayout(above)
+        over.setContentsMargins(0, 0, 0, 0)
+        over.setSpacing(0)
+        over.addWidget(self.seats)
+        over.addWidget(self.view, 1)
+        self.down.addWidget(above)
         self.down.addWidget(sheet)
         self.down.setStretchFactor(0, 3)
         self.down.setStretchFactor(1, 1)

@@ -107,6 +107,13 @@ class Settings:
         return user_data_path("high-pair") / "sets"
 
     @property
+    def seats_file(self) -> Path:
+        """Where a person's own seats lie."""
+        if self._log_path is not None:
+            return self._log_path.with_name("seats.json")
+        return user_data_path("high-pair") / "seats.json"
+
+    @property
     def set_in_use(self) -> str:
         """The file of the kept set that is offered wherever a colour is chosen."""
         return self._text("set_in_use")

@@ -48,6 +48,7 @@ from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
 from high_pair.app.under_way import UnderWay
 from high_pair.app.web_pages import WebPages
 from high_pair.app.welcome import Welcome
+from high_pair.errors import HighPairError
 from high_pair.formats.kinds import (
     DECKS,
     DOCUMENTS,
@@ -62,8 +63,10 @@ from high_pair.formats.sets.files import SUFFIXES as SET_FILES
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import Pair
 from high_pair.review.review_file import SUFFIX
+from high_pair.review.seats import BUILT_IN, known_seats
 from high_pair.review.session import OpenFile
 from high_pair.scene.colour_set import ColourSet
+from high_pair.scene.seat import Seat
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
@@ -92,6 +95,14 @@ def dropped_paths(data: QMimeData) -> list[Location]:
     return found
 
 
+def seats_there(own: Path) -> tuple[Sequence[Seat], str]:
+    """Give the seats there are, and what is wrong with a person's own, empty for nothing."""
+    try:
+        return known_seats(own), ""
+    except HighPairError as error:
+        return BUILT_IN, str(error)
+
+
 class Window(QMainWindow):
     """The main window."""
 
@@ -105,7 +116,8 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self.controller = Controller(self, self.devicePixelRatioF())
         self.controller.session.asked = type(self.controller.session.asked)(Level(settings.level))
-        self.desk = ReviewDesk(self.controller, self.theme)
+        seats, self._seats_trouble = seats_there(settings.seats_file)
+        self.desk = ReviewDesk(self.controller, self.theme, seats)
         self.welcome = Welcome()
         self.bench = BenchDesk(self.theme, settings.log_path)
         self.sets = SetsDesk(self.controller, SetsState(settings.sets_folder), self.theme)
@@ -138,6 +150,8 @@ class Window(QMainWindow):
         self._progressed(0, 0)
         self.refresh()
         self.welcome.open.setFocus()
+        if self._seats_trouble:
+            self.show_problem(self._seats_trouble)
 
     # Building
 
@@ -625,16 +639,21 @@ class Window(QMainWindow):
     # Events
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Show the page as it was while B is held, whatever has the focus."""
-        if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_B and self.isActiveWindow():
+        """Show the page as it was while B is held, as authored while V is."""
+        held = {
+            Qt.Key.Key_B: self.desk.view.hold_before,
+            Qt.Key.Key_V: self.desk.view.hold_authored,
+        }
+        if isinstance(event, QKeyEvent) and event.key() in held and self.isActiveWindow():
+            hold = held[Qt.Key(event.key())]
             plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
             acts = plain and self.settings.single_keys and self.shown_desk == REVIEW
             if event.type() == QEvent.Type.KeyPress and acts:
                 if not event.isAutoRepeat():
-                    self.desk.view.hold_before(True)
+                    hold(True)
                 return True
             if event.type() == QEvent.Type.KeyRelease and not event.isAutoRepeat():
-                self.desk.view.hold_before(False)
+                hold(False)
         return super().eventFilter(watched, event)
 
     def resizeEvent(self, event: QResizeEvent) -> None:

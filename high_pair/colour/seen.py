@@ -31,9 +31,9 @@ BEGINS, WHOLE = 0.7, 1.3
 _DECODED = np.asarray(decode(np.arange(256) / 255.0), np.float32)
 # Encoding by a table over the roots of linear light, fine enough for 8 bits.
 _STEPS = 8191
-_ENCODED = np.round(
-    255.0 * np.asarray(encode((np.arange(_STEPS + 1) / _STEPS) ** 2))
-).astype(np.uint8)
+_ENCODED = np.round(255.0 * np.asarray(encode((np.arange(_STEPS + 1) / _STEPS) ** 2))).astype(
+    np.uint8
+)
 _WEIGHTS = np.asarray(LUMINANCE_WEIGHTS, np.float32)
 
 

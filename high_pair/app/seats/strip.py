@@ -1,0 +1,104 @@
+"""The strip above the page: from which seat it is looked at."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Sequence
+
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QSizePolicy,
+)
+
+from high_pair.review.seats import words_of
+from high_pair.scene.seat import Seat
+
+AUTHORED = "as authored"
+# So many seats have a button of their own, where there is room.
+MOST_BUTTONS = 3
+# Below this width all seats are in the menu alone.
+NARROW = 600
+
+
+class SeatStrip(QFrame):
+    """The strip. seat_chosen: a seat, or None for the page as authored."""
+
+    seat_chosen = Signal(object)
+
+    def __init__(self, seats: Sequence[Seat]) -> None:
+        super().__init__()
+        self.setObjectName("bar")
+        self.seats = tuple(seats)
+        self.seat: Seat | None = None
+        self.narrow = False
+        # It never takes room from what is beside it.
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.label = QLabel("Seen from")
+        self.label.setProperty("quiet", True)
+        self.group = QButtonGroup(self)
+        self.buttons: dict[str, QPushButton] = {}
+        self.more = QPushButton("Seats…")
+        self.menu = QMenu(self)
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 4, 10, 4)
+        row.setSpacing(6)
+        row.addWidget(self.label)
+        choices: list[Seat | None] = [None, *self.seats]
+        for seat in choices:
+            name = AUTHORED if seat is None else seat.name
+            action = self.menu.addAction(name)
+            action.triggered.connect(functools.partial(self._take, seat))
+            if len(self.buttons) <= MOST_BUTTONS:
+                button = QPushButton(name)
+                button.setProperty("tight", True)
+                button.setCheckable(True)
+                button.setToolTip("The page as it is painted" if seat is None else words_of(seat))
+                button.clicked.connect(functools.partial(self._take, seat))
+                self.group.addButton(button)
+                self.buttons[name] = button
+                row.addWidget(button)
+        self.more.setProperty("tight", True)
+        self.more.setToolTip("All seats (Shift+S)")
+        self.more.setMenu(self.menu)
+        row.addWidget(self.more)
+        row.addStretch(1)
+        self.show_seat(None)
+
+    def _take(self, seat: Seat | None, _checked: bool = False) -> None:
+        self.show_seat(seat)
+        self.seat_chosen.emit(seat)
+
+    def show_seat(self, seat: Seat | None) -> None:
+        """Mark a seat as the one from which the page is seen."""
+        self.seat = seat
+        name = AUTHORED if seat is None else seat.name
+        self.group.setExclusive(False)
+        for each, button in self.buttons.items():
+            button.setChecked(each == name)
+        self.group.setExclusive(name in self.buttons)
+        has_button = name in self.buttons and not self.narrow
+        self.more.setText("Seats…" if has_button else f"{name}…")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Leave the buttons to the menu where there is little room."""
+        super().resizeEvent(event)
+        narrow = event.size().width() < NARROW
+        if narrow != self.narrow:
+            self.narrow = narrow
+            for button in self.buttons.values():
+                button.setVisible(not narrow)
+            self.show_seat(self.seat)
+
+    def open_menu(self) -> None:
+        """Open the menu of all seats."""
+        self.menu.popup(self.more.mapToGlobal(self.more.rect().bottomLeft()))

@@ -1,0 +1,110 @@
+"""Seats on the Review desk: the page as seen from there, and what its texts are like."""
+
+import json
+import unittest
+
+import numpy as np
+from PySide6.QtCore import QEvent, QSize, Qt
+from PySide6.QtGui import QImage, QKeyEvent
+
+from high_pair.app.window import Window
+from high_pair.wcag.verdicts import Verdict
+from tests.app.driver import WindowTest
+from tests.app.test_sets import write_deck
+
+
+def pixels(image: QImage) -> np.ndarray:
+    plain = image.convertToFormat(QImage.Format.Format_RGB888)
+    data = np.frombuffer(plain.constBits(), np.uint8)
+    rows = data.reshape(plain.height(), plain.bytesPerLine())
+    return rows[:, : plain.width() * 3].reshape(plain.height(), plain.width(), 3)
+
+
+class FromASeat(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.open(write_deck(self.folder / "deck.pptx"))
+        self.desk = self.window.desk
+        self.desk.list.step(1)
+        self.settle()
+
+    def look_from(self, name: str) -> None:
+        action = next(each for each in self.desk.seats.menu.actions() if each.text() == name)
+        action.trigger()
+        self.settle()
+
+    def test_the_page_is_shown_as_seen_and_as_authored_while_v_is_held(self) -> None:
+        canvas = self.desk.view.canvas
+        self.assertTrue(canvas.seen.isNull())
+        self.look_from("washed-out projector")
+        authored, seen = pixels(canvas.image), pixels(canvas.seen)
+        self.assertEqual(authored.shape, seen.shape)
+        # Under so much light nothing is as dark as it was.
+        self.assertGreater(int(seen.min()), int(authored.min()) + 60)
+        self.assertIn("washed-out projector", canvas.caption)
+        for kind, held in ((QEvent.Type.KeyPress, True), (QEvent.Type.KeyRelease, False)):
+            event = QKeyEvent(kind, Qt.Key.Key_V, Qt.KeyboardModifier.NoModifier)
+            self.application.sendEvent(self.desk.list, event)
+            self.assertEqual(canvas.showing_authored, held)
+        self.look_from("as authored")
+        self.assertTrue(canvas.seen.isNull())
+        self.assertEqual(canvas.caption, "")
+
+    def test_colours_are_as_other_eyes_have_them(self) -> None:
+        self.look_from("red-weak eyes")
+        canvas = self.desk.view.canvas
+        self.assertFalse(np.array_equal(pixels(canvas.image), pixels(canvas.seen)))
+
+    def test_the_numbers_of_the_text_at_hand_and_the_reach_of_all(self) -> None:
+        box = self.desk.panel.seat_box
+        self.assertFalse(box.isVisible())
+        self.look_from("last row")
+        self.assertTrue(box.isVisible())
+        pair = self.desk.pair
+        assert pair is not None
+        self.assertIn("last row", box.heading.text())
+        numbers = self.desk.viewing.numbers(pair)
+        assert numbers is not None
+        self.assertEqual(box.values["Height of x"].text(), f"{numbers.angle:.1f}′")
+        self.assertIn("of 14.0 m", box.notes["Reads to"].text())
+        self.assertEqual(len(box.bars.reaches), 4)
+        self.assertTrue(box.bars.reaches[0].at_hand)
+        self.assertIn("Boarding", box.bars.accessibleName())
+
+    def test_no_verdict_changes_by_a_seat(self) -> None:
+        before = self.window.controller.session.counts()
+        self.look_from("low vision, severe")
+        self.assertEqual(self.window.controller.session.counts(), before)
+        self.assertGreater(before[Verdict.FALLS_SHORT], 0)
+
+    def test_a_chosen_remedy_is_seen_from_the_seat_too(self) -> None:
+        self.look_from("grey print")
+        before = pixels(self.desk.view.canvas.seen).copy()
+        self.desk.choose_remedy(1)
+        self.settle()
+        self.assertFalse(np.array_equal(before, pixels(self.desk.view.canvas.seen)))
+
+    def test_the_strip_takes_no_room_from_the_panel(self) -> None:
+        width = self.desk.panel.width()
+        self.look_from("low vision, moderate")
+        self.assertEqual(self.desk.panel.width(), width)
+        self.window.resize(QSize(640, 400))
+        self.settle()
+        self.assertFalse(any(each.isVisible() for each in self.desk.seats.buttons.values()))
+        self.assertIn("low vision, moderate", self.desk.seats.more.text())
+
+    def test_a_persons_own_seats_are_there_and_what_is_wrong_with_them_is_said(self) -> None:
+        own = {"format": "high-pair-seats", "seats": [{"name": "balcony", "distance": 30}]}
+        self.settings.seats_file.write_text(json.dumps(own))
+        other = Window(self.settings)
+        self.addCleanup(self.close_window, other)
+        self.assertIn("balcony", [seat.name for seat in other.desk.seats.seats])
+        self.settings.seats_file.write_text("{")
+        broken = Window(self.settings)
+        self.addCleanup(self.close_window, broken)
+        assert broken._problem_box is not None
+        self.assertIn("seats.json", broken._problem_box.text())
+
+
+if __name__ == "__main__":
+    unittest.main()
