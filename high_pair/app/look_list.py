@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
+
 from PySide6.QtCore import QModelIndex, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPen
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from high_pair.app.ladder import paint_small_ladder
-from high_pair.app.marks import paint_mark
+from high_pair.app.marks import paint_advice, paint_mark
 from high_pair.app.rows import ROW, Index, RowModel, page_noun, pages_words
 from high_pair.app.theme import SMALL_PIXELS, TEXT_PIXELS, Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
@@ -44,12 +47,22 @@ def text_of(look: Look) -> str:
     return next(telling, look.group.weakest.text)
 
 
-def row_words(look: Look, file: str = "") -> str:
+@dataclass(frozen=True)
+class Advice:
+    """What a look is like from the seat: in words, and whether it reads there."""
+
+    words: str
+    reads: bool
+
+
+def row_words(look: Look, file: str = "", advice: Advice | None = None) -> str:
     """Give a row in words, for those who hear it."""
     pair = look.group.weakest
     ratio = shown_ratio(pair.ratio) if pair.ratio is not None else "no ratio"
     words = f"{pair.verdict.words}, {ratio} of {pair.required:g}, {text_of(look)}"
-    return f"{words}, {place_words(look, file)}" + (f", {pair.reason}" if pair.reason else "")
+    there = f", {advice.words}" if advice is not None else ""
+    reason = f", {pair.reason}" if pair.reason else ""
+    return f"{words}, {place_words(look, file)}{reason}{there}"
 
 
 class _Delegate(QStyledItemDelegate):
@@ -57,6 +70,7 @@ class _Delegate(QStyledItemDelegate):
         super().__init__()
         self.theme = theme
         self.names: dict[int, str] = {}
+        self.advice: Callable[[Look], Advice | None] = lambda _look: None
 
     def sizeHint(self, _option: QStyleOptionViewItem, _index: Index) -> QSize:
         """Give a row's size."""
@@ -109,12 +123,25 @@ class _Delegate(QStyledItemDelegate):
             width = max(128, painter.fontMetrics().horizontalAdvance(place) + 4)
             painter.drawText(QRect(right - width, top, width, height), middle, place)
             right -= width + 10
+            right = self._paint_advice(painter, look, QRect(left, top, right - left, height))
         room = QRect(left, top, max(0, right - left), height)
         words = text_of(look) + (f" ({pair.reason})" if pair.reason else "")
         painter.setFont(font(TEXT_PIXELS))
         elide = Qt.TextElideMode.ElideRight
         shown = painter.fontMetrics().elidedText(words, elide, room.width())
         painter.drawText(room, middle, shown)
+
+    def _paint_advice(self, painter: QPainter, look: Look, room: QRect) -> int:
+        """Paint what a look is like from the seat at the right of a room; gives what is left."""
+        advice = self.advice(look)
+        if advice is None:
+            return room.right()
+        width = painter.fontMetrics().horizontalAdvance(advice.words) + 4
+        words = QRect(room.right() - width, room.top(), width, room.height())
+        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, advice.words)
+        mark = QRectF(words.left() - 17, room.center().y() - 5, 10, 10)
+        paint_advice(painter, mark, advice.reads, self.theme)
+        return words.left() - 26
 
     def _paint_sample(self, painter: QPainter, box: QRect, pair: Pair) -> None:
         """Paint «Aa» in the pair's two colours."""
@@ -141,11 +168,11 @@ class LookList(QListView):
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         # Of the files by key, where several are open.
         self.names: dict[int, str] = {}
+        self._delegate = _Delegate(theme)
         self.looks: RowModel[Look] = RowModel(
-            lambda look: row_words(look, self.names.get(look.file, ""))
+            lambda look: row_words(look, self.names.get(look.file, ""), self._delegate.advice(look))
         )
         self.setModel(self.looks)
-        self._delegate = _Delegate(theme)
         self.setItemDelegate(self._delegate)
         self.selectionModel().currentChanged.connect(self._current_changed)
         self._quiet = False
@@ -157,6 +184,11 @@ class LookList(QListView):
             self._last_row = current.row()
             if not self._quiet:
                 self.look_chosen.emit(look)
+
+    def advise(self, advice: Callable[[Look], Advice | None]) -> None:
+        """Say of each look what it is like from the seat. advice: tells it, None of nothing."""
+        self._delegate.advice = advice
+        self.viewport().update()
 
     def show_looks(
         self, looks: list[Look], names: dict[int, str], file: int | None, pair: Pair | None

@@ -39,6 +39,18 @@ def paint_mark(painter: QPainter, box: QRectF, verdict: Verdict, theme: Theme) -
     painter.restore()
 
 
+def paint_advice(painter: QPainter, box: QRectF, reads: bool, theme: Theme) -> None:
+    """Paint the mark of what is only advice: a square, struck through where a text doesn't read."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(colour(theme.text if reads else theme.mark), 1.6))
+    painter.drawRect(box)
+    if not reads:
+        painter.drawLine(box.bottomLeft(), box.topRight())
+    painter.restore()
+
+
 class Mark(QWidget):
     """A mark as a widget."""
 

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QSizePolicy,
     QSplitter,
@@ -20,6 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair.app.controller import Controller
+from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.fitting.fitter import Fitter
 from high_pair.app.look_list import LookList
 from high_pair.app.page_painter import PagePainter
@@ -89,7 +89,7 @@ class ReviewDesk(QWidget):
         self.search = TextSearch(self)
         self.painter = PagePainter(self)
         self.viewing = Viewing(self)
-        self.heading = QLabel()
+        self.heading = ElidedLabel(Qt.AlignmentFlag.AlignLeft)
         self.heading.setFont(font(15, bold=True))
         self.filters: dict[Verdict, QPushButton] = {}
         self._lay_out()
@@ -156,9 +156,17 @@ class ReviewDesk(QWidget):
             group.addButton(button)
             self.filters[verdict] = button
             row.addWidget(button)
+        self.unread = QPushButton("Don’t read there")
+        self.unread.setProperty("flat", True)
+        self.unread.setCheckable(True)
+        self.unread.setToolTip("What doesn’t read from the seat, the shortest reach first")
+        self.unread.clicked.connect(lambda: self.viewing.list_unread())
+        self.unread.hide()
+        group.addButton(self.unread)
+        row.addWidget(self.unread)
         self.filter_choice = QComboBox()
         self.filter_choice.setAccessibleName("What to list")
-        self.filter_choice.activated.connect(lambda at: self.show_verdict(FILTERS[at]))
+        self.filter_choice.activated.connect(self._filter_chosen)
         self.filter_choice.hide()
         row.addWidget(self.filter_choice, 1)
         return row
@@ -175,8 +183,15 @@ class ReviewDesk(QWidget):
             self.filter_choice.setVisible(narrow)
             for button in self.filters.values():
                 button.setVisible(not narrow)
+            self.unread.setVisible(not narrow and self.viewing.seat is not None)
             panel = PANEL_NARROW if narrow else PANEL_WIDTH
             self.across.setSizes([max(1, self.across.width() - panel), panel])
+
+    def _filter_chosen(self, place: int) -> None:
+        if place < len(FILTERS):
+            self.show_verdict(FILTERS[place])
+        else:
+            self.viewing.list_unread()
 
     def _filter(self, verdict: Verdict) -> Callable[[], None]:
         return lambda: self.show_verdict(verdict)
@@ -285,27 +300,33 @@ class ReviewDesk(QWidget):
     def refresh_list(self) -> None:
         """Show the looks of the verdict chosen, and the counts of all."""
         session = self.controller.session
-        looks = session.looks(self.shown_verdict)
+        unread = self.viewing.lists_unread
+        looks = self.viewing.unread() if unread else session.looks(self.shown_verdict)
         counts = session.counts()
         key = self.file.key if self.file else None
         several = len(session.files) > 1
         names = {each: file.name for each, file in session.files.items()} if several else {}
         self.list.show_looks(looks, names, key, self.pair)
         places = sum(len(look.group.pairs) for look in looks)
-        word = self.shown_verdict.words.capitalize()
+        word = "Don’t read there" if unread else self.shown_verdict.words.capitalize()
         self.heading.setText(f"{word}: {plural(len(looks), 'look')}, {plural(places, 'place')}")
         labels = [f"{verdict.words.capitalize()} {counts[verdict]}" for verdict in FILTERS]
         for verdict, label in zip(FILTERS, labels, strict=True):
             self.filters[verdict].setText(label)
-            self.filters[verdict].setChecked(verdict is self.shown_verdict)
+            self.filters[verdict].setChecked(verdict is self.shown_verdict and not unread)
+        self.unread.setChecked(unread)
         self.filter_choice.clear()
         self.filter_choice.addItems(labels)
-        self.filter_choice.setCurrentIndex(FILTERS.index(self.shown_verdict))
+        if self.viewing.seat is not None:
+            self.filter_choice.addItem("Don’t read there")
+        place = len(FILTERS) if unread else FILTERS.index(self.shown_verdict)
+        self.filter_choice.setCurrentIndex(place)
         if self.pair is not None and self.file is not None:
             self._show_place()
 
     def show_verdict(self, verdict: Verdict) -> None:
         """List the looks of another verdict."""
+        self.viewing.lists_unread = False
         self.shown_verdict = verdict
         self.refresh_list()
 

@@ -84,6 +84,33 @@ class FromASeat(WindowTest):
         self.settle()
         self.assertFalse(np.array_equal(before, pixels(self.desk.view.canvas.seen)))
 
+    def test_the_list_says_how_far_texts_read_and_lists_what_doesnt_read(self) -> None:
+        desk = self.desk
+        self.assertFalse(desk.unread.isVisible())
+        self.look_from("last row")
+        self.assertTrue(desk.unread.isVisible())
+        look = desk.list.looks.rows[0]
+        advice = desk.viewing.advice(look)
+        assert advice is not None
+        self.assertIn("reads to", advice.words)
+        said = desk.list.looks.data(desk.list.looks.index(0))
+        self.assertIn("reads to", str(said))
+        desk.unread.click()
+        self.settle()
+        self.assertIn("Don’t read there", desk.heading.text())
+        reaches = []
+        for each in desk.list.looks.rows:
+            numbers = desk.viewing.numbers(each.group.weakest)
+            assert numbers is not None
+            self.assertLess(numbers.reach, 14.0)
+            reaches.append(numbers.reach)
+        self.assertEqual(reaches, sorted(reaches))
+        # Text that passes may not read there.
+        self.assertIn(Verdict.PASSES, {each.group.weakest.verdict for each in desk.list.looks.rows})
+        self.look_from("as authored")
+        self.assertFalse(desk.unread.isVisible())
+        self.assertIn("Falls short", desk.heading.text())
+
     def test_the_strip_takes_no_room_from_the_panel(self) -> None:
         width = self.desk.panel.width()
         self.look_from("low vision, moderate")

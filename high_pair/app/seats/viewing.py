@@ -6,12 +6,15 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
 
-from high_pair.app.seats.box import MOST_BARS, Reach
+from high_pair.app.look_list import Advice
+from high_pair.app.seats.box import MOST_BARS, Reach, metres_words
 from high_pair.app.seats.look import Look
 from high_pair.formats.document import Shown
 from high_pair.measure.pairs import Pair
-from high_pair.measure.seat_numbers import SeatNumbers, seat_numbers
+from high_pair.measure.seat_numbers import Reading, SeatNumbers, seat_numbers
+from high_pair.review.session import Look as ListedLook
 from high_pair.scene.seat import Seat
+from high_pair.wcag.verdicts import Verdict
 
 if TYPE_CHECKING:
     from high_pair.app.review_desk import ReviewDesk
@@ -23,7 +26,10 @@ class Viewing(QObject):
     def __init__(self, desk: ReviewDesk) -> None:
         super().__init__(desk)
         self._desk = desk
+        # Whether what doesn't read from the seat is listed, in place of a verdict's.
+        self.lists_unread = False
         desk.seats.seat_chosen.connect(self._seat_chosen)
+        desk.list.advise(self.advice)
         desk.pair_shown.connect(lambda _pair: self.show_numbers())
 
     @property
@@ -32,8 +38,46 @@ class Viewing(QObject):
         return self._desk.seats.seat
 
     def _seat_chosen(self, _seat: Seat | None) -> None:
+        self.lists_unread = self.lists_unread and self.seat is not None
+        self._desk.unread.setVisible(self.seat is not None and not self._desk.narrow)
         self._desk.painter.paint_page()
+        self._desk.refresh_list()
         self.show_numbers()
+
+    def list_unread(self) -> None:
+        """List what doesn't read from the seat, the shortest reach first."""
+        self.lists_unread = self.seat is not None
+        self._desk.refresh_list()
+
+    def unread(self) -> list[ListedLook]:
+        """Give the looks of any verdict whose texts don't read from the seat."""
+        session = self._desk.controller.session
+        found = []
+        for verdict in (Verdict.FALLS_SHORT, Verdict.PASSES):
+            for look in session.looks(verdict):
+                numbers = self._of_look(look)
+                if numbers is not None and numbers.reading is Reading.FALLS_SHORT:
+                    found.append((numbers.reach, look))
+        return [look for _, look in sorted(found, key=lambda each: each[0])]
+
+    def _of_look(self, look: ListedLook) -> SeatNumbers | None:
+        """Give what the weakest text of a look is like from the seat."""
+        seat, pair = self.seat, look.group.weakest
+        file = self._desk.controller.session.files.get(look.file)
+        if seat is None or file is None:
+            return None
+        info = file.base.pages[pair.page - 1]
+        whole = info.shown in (Shown.WHOLE, Shown.PAPER)
+        return seat_numbers(pair, seat, (info.width, info.height), whole)
+
+    def advice(self, look: ListedLook) -> Advice | None:
+        """Say what a look is like from the seat."""
+        numbers = self._of_look(look)
+        if numbers is None or numbers.reading is Reading.NEEDS_EYES:
+            return None
+        reads = numbers.reading is Reading.READS
+        far = f"reads to {metres_words(numbers.reach)}" if numbers.reach > 0 else "reads nowhere"
+        return Advice(far, reads)
 
     def _page(self) -> tuple[tuple[float, float], bool] | None:
         desk = self._desk
