@@ -23,6 +23,7 @@ from high_pair.app.start import make_application
 from high_pair.app.window import DEMO, DEMOS, Window
 from high_pair.colour.srgb import bytes_of
 from high_pair.formats.web.settings import WebSettings
+from high_pair.review.seats import BUILT_IN
 from high_pair.scene.colour_set import ColourSet, SetColour
 from high_pair.scene.paint import from_levels
 from high_pair.simulated.site import SITE
@@ -193,9 +194,10 @@ def main(folder: Path) -> None:
         camera.open_demo()
         camera.go_to("Go to the muster station")
         camera.take(f"review-{theme}")
-        camera.go_to("Passenger safety briefing")
-        camera.window.desk.choose_remedy(1)
-        camera.take(f"remedy-{theme}")
+        if theme == "dark":
+            camera.go_to("Passenger safety briefing")
+            camera.window.desk.choose_remedy(1)
+            camera.take("remedy-dark")
         if theme == "light":
             camera.go_to("If you hear")
             camera.choose("ramp")
@@ -207,6 +209,10 @@ def main(folder: Path) -> None:
             camera.window.change_stripes()
             camera.go_to("letter or telephone")
             camera.take("link-light")
+            camera.go_to("Go to the muster station")
+            camera.window.desk.seats.take(BUILT_IN[0])
+            camera.take("seat-light")
+            camera.window.desk.seats.take(None)
         camera.show_bench(theme)
         if theme == "light":
             camera.show_sets()

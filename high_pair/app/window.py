@@ -41,6 +41,7 @@ from high_pair.app.picking.guide import PickGuide
 from high_pair.app.review_desk import ReviewDesk
 from high_pair.app.review_dialogs import REVIEWS, ReviewDialogs
 from high_pair.app.rows import page_noun, plural
+from high_pair.app.seats.own import OwnSeats
 from high_pair.app.sets.desk import SetsDesk
 from high_pair.app.sets.state import SetsState
 from high_pair.app.settings import SYSTEM, Settings
@@ -118,6 +119,7 @@ class Window(QMainWindow):
         self.controller.session.asked = type(self.controller.session.asked)(Level(settings.level))
         seats, self._seats_trouble = seats_there(settings.seats_file)
         self.desk = ReviewDesk(self.controller, self.theme, seats)
+        self.own_seats = OwnSeats(self.desk.seats, settings.seats_file, self.theme, self)
         self.welcome = Welcome()
         self.bench = BenchDesk(self.theme, settings.log_path)
         self.sets = SetsDesk(self.controller, SetsState(settings.sets_folder), self.theme)
@@ -196,6 +198,8 @@ class Window(QMainWindow):
         self.bench.state.failed.connect(self.show_problem)
         self.bench.state.ways_changed.connect(self._refresh_actions)
         self._connect_sets()
+        self.own_seats.failed.connect(self.show_problem)
+        self.own_seats.told.connect(self.status.setText)
         self.welcome.open_asked.connect(self.ask_open)
         self.welcome.demo_asked.connect(self.open_demo)
         self.welcome.recent_asked.connect(lambda path: self.open_paths([path]))

@@ -84,17 +84,32 @@ def seen_from(
             # As sensitive as eyes get: nothing is taken away.
             planes += band
         elif seen > BEGINS:
-            contrast = np.abs(_luminance(band)) / (octaves.behind[number] + np.float32(flare))
-            share = (contrast * np.float32(seen) - BEGINS) / (WHOLE - BEGINS)
-            planes += band * np.clip(share, 0.0, 1.0, out=share)
+            share = np.abs(_luminance(band))
+            share /= octaves.behind[number] + np.float32(flare)
+            share *= np.float32(seen / (WHOLE - BEGINS))
+            share -= np.float32(BEGINS / (WHOLE - BEGINS))
+            np.clip(share, 0.0, 1.0, out=share)
+            planes += band * share
+    if not octaves.bands:
+        planes = planes.copy()
     if flare > 0.0:
-        planes = (planes + np.float32(flare)) / np.float32(1.0 + flare)
-    places = np.sqrt(np.clip(planes, 0.0, 1.0)) * np.float32(_STEPS) + np.float32(0.5)
-    return np.ascontiguousarray(np.moveaxis(_ENCODED[places.astype(np.int16)], 0, -1))
+        planes += np.float32(flare)
+        planes /= np.float32(1.0 + flare)
+    np.clip(planes, 0.0, 1.0, out=planes)
+    np.sqrt(planes, out=planes)
+    planes *= np.float32(_STEPS)
+    planes += np.float32(0.5)
+    found = np.empty((*planes.shape[1:], 3), np.uint8)
+    for channel, plane in enumerate(planes):
+        found[..., channel] = np.take(_ENCODED, plane.astype(np.int16))
+    return found
 
 
 def _luminance(planes: Planes) -> NDArray[np.float32]:
-    return np.asarray(np.tensordot(_WEIGHTS, planes, axes=1), np.float32)
+    found: NDArray[np.float32] = planes[0] * _WEIGHTS[0]
+    found += planes[1] * _WEIGHTS[1]
+    found += planes[2] * _WEIGHTS[2]
+    return found
 
 
 def _along(axis: int, part: slice) -> tuple[slice, ...]:

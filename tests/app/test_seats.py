@@ -6,8 +6,11 @@ import unittest
 import numpy as np
 from PySide6.QtCore import QEvent, QSize, Qt
 from PySide6.QtGui import QImage, QKeyEvent
+from PySide6.QtWidgets import QDialogButtonBox
 
+from high_pair.app.seats.dialog import SeatDialog
 from high_pair.app.window import Window
+from high_pair.review.seats import BUILT_IN, read_seats
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
 from tests.app.test_sets import write_deck
@@ -83,6 +86,41 @@ class FromASeat(WindowTest):
         self.desk.choose_remedy(1)
         self.settle()
         self.assertFalse(np.array_equal(before, pixels(self.desk.view.canvas.seen)))
+
+    def test_a_seat_is_made_changed_kept_and_removed(self) -> None:
+        own = self.window.own_seats
+        dialog = SeatDialog(self.window, BUILT_IN[0], self.window.theme)
+        self.addCleanup(dialog.deleteLater)
+        self.assertEqual(dialog.seat, BUILT_IN[0])
+        save = dialog.buttons.button(QDialogButtonBox.StandardButton.Save)
+        dialog.name.setText(" ")
+        self.assertFalse(save.isEnabled())
+        dialog.name.setText("balcony")
+        dialog.numbers["black"].setValue(500.0)
+        dialog.numbers["peak"].setValue(200.0)
+        self.assertFalse(save.isEnabled())
+        dialog.numbers["black"].setValue(1.0)
+        dialog.numbers["distance"].setValue(31.0)
+        self.assertTrue(save.isEnabled())
+        own.keep([dialog.seat])
+        self.settle()
+        self.assertEqual(self.desk.viewing.seat, dialog.seat)
+        self.assertEqual(read_seats(self.settings.seats_file), (dialog.seat,))
+        written = self.folder / "mine.json"
+        own.write(written)
+        own.remove("last row")
+        self.assertEqual(read_seats(self.settings.seats_file), (dialog.seat,))
+        own.remove("balcony")
+        self.settle()
+        self.assertIsNone(self.desk.viewing.seat)
+        self.assertEqual(read_seats(self.settings.seats_file), ())
+        own.bring_in(written)
+        self.settle()
+        self.assertEqual(self.desk.viewing.seat, dialog.seat)
+        written.write_text("{")
+        own.bring_in(written)
+        assert self.window._problem_box is not None
+        self.assertIn("mine.json", self.window._problem_box.text())
 
     def test_the_list_says_how_far_texts_read_and_lists_what_doesnt_read(self) -> None:
         desk = self.desk

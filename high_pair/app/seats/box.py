@@ -10,13 +10,14 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QGridLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
+from high_pair.app.sets.apart import WORDS as EYES
 from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
 from high_pair.colour.ratio import shown_ratio
 from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import Reading, SeatNumbers
 from high_pair.scene.seat import Seat
 
-ROWS = ("Height of x", "Ratio there", "Reserve", "Behind it", "Reads to")
+ROWS = ("Height of x", "Ratio there", "Reserve", "Behind it", "Reads to", "Weak eyes")
 # So many texts of a page have a bar.
 MOST_BARS = 8
 BAR_ROW = 38
@@ -163,6 +164,7 @@ class SeatBox(QWidget):
             "Reserve": (f"× {numbers.reserve:.1f}", f"asks × {needs.reserve:g}, to read at ease"),
             "Behind it": (calm, f"unrest {_finite(numbers.unrest)}, calm to {needs.calm:g}"),
             "Reads to": (metres_words(numbers.reach), f"of {metres_words(seat.distance)}"),
+            "Weak eyes": _weak_eyes(numbers, pair.required),
         }
         for name, (value, note) in shown.items():
             self.values[name].setText(value if known else "–")
@@ -171,6 +173,16 @@ class SeatBox(QWidget):
         for widget in (self.far, self.bars):
             widget.setVisible(bool(reaches))
         self.show()
+
+
+def _weak_eyes(numbers: SeatNumbers, required: float) -> tuple[str, str]:
+    """Say the ratio that colour-weak eyes have at least, and which kinds fall short of what is
+    asked."""
+    if not numbers.vision:
+        return "–", ""
+    short = [EYES[eyes] for eyes, ratio in numbers.vision.items() if ratio < required]
+    words = f"{', '.join(short)} fall short" if short else "at least"
+    return shown_ratio(min(numbers.vision.values())), f"{words}; asks {required:g}"
 
 
 def _finite(value: float) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import functools
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QResizeEvent
@@ -35,7 +35,7 @@ class SeatStrip(QFrame):
     def __init__(self, seats: Sequence[Seat]) -> None:
         super().__init__()
         self.setObjectName("bar")
-        self.seats = tuple(seats)
+        self.seats: tuple[Seat, ...] = ()
         self.seat: Seat | None = None
         self.narrow = False
         # It never takes room from what is beside it.
@@ -45,36 +45,58 @@ class SeatStrip(QFrame):
         self.group = QButtonGroup(self)
         self.buttons: dict[str, QPushButton] = {}
         self.more = QPushButton("Seats…")
+        self.more.setProperty("tight", True)
+        self.more.setToolTip("All seats (Shift+S)")
         self.menu = QMenu(self)
-        self._lay_out()
+        self.more.setMenu(self.menu)
+        self._asked: dict[str, Callable[[], None]] = {}
+        self.row = QHBoxLayout(self)
+        self.row.setContentsMargins(12, 4, 10, 4)
+        self.row.setSpacing(6)
+        self.row.addWidget(self.label)
+        self.row.addWidget(self.more)
+        self.row.addStretch(1)
+        self.show_seats(seats)
 
-    def _lay_out(self) -> None:
-        row = QHBoxLayout(self)
-        row.setContentsMargins(12, 4, 10, 4)
-        row.setSpacing(6)
-        row.addWidget(self.label)
+    def add_actions(self, asked: Mapping[str, Callable[[], None]]) -> None:
+        """Add what else can be done with seats to the menu, by its words."""
+        self._asked = dict(asked)
+        self.show_seats(self.seats)
+
+    def show_seats(self, seats: Sequence[Seat]) -> None:
+        """Show the seats there are."""
+        self.seats = tuple(seats)
+        for button in self.buttons.values():
+            self.group.removeButton(button)
+            self.row.removeWidget(button)
+            button.deleteLater()
+        self.buttons = {}
+        self.menu.clear()
         choices: list[Seat | None] = [None, *self.seats]
         for seat in choices:
             name = AUTHORED if seat is None else seat.name
-            action = self.menu.addAction(name)
-            action.triggered.connect(functools.partial(self._take, seat))
+            self.menu.addAction(name).triggered.connect(functools.partial(self._take, seat))
             if len(self.buttons) <= MOST_BUTTONS:
                 button = QPushButton(name)
                 button.setProperty("tight", True)
                 button.setCheckable(True)
                 button.setToolTip("The page as it is painted" if seat is None else words_of(seat))
                 button.clicked.connect(functools.partial(self._take, seat))
+                button.setVisible(not self.narrow)
                 self.group.addButton(button)
                 self.buttons[name] = button
-                row.addWidget(button)
-        self.more.setProperty("tight", True)
-        self.more.setToolTip("All seats (Shift+S)")
-        self.more.setMenu(self.menu)
-        row.addWidget(self.more)
-        row.addStretch(1)
-        self.show_seat(None)
+                self.row.insertWidget(self.row.count() - 2, button)
+        if self._asked:
+            self.menu.addSeparator()
+        for words, ask in self._asked.items():
+            self.menu.addAction(words).triggered.connect(functools.partial(_called, ask))
+        self.show_seat(self.seat)
 
     def _take(self, seat: Seat | None, _checked: bool = False) -> None:
+        self.take(seat)
+
+    def take(self, seat: Seat | None) -> None:
+        """Look from a seat; None for as authored."""
         self.show_seat(seat)
         self.seat_chosen.emit(seat)
 
@@ -102,3 +124,7 @@ class SeatStrip(QFrame):
     def open_menu(self) -> None:
         """Open the menu of all seats."""
         self.menu.popup(self.more.mapToGlobal(self.more.rect().bottomLeft()))
+
+
+def _called(ask: Callable[[], None], _checked: bool = False) -> None:
+    ask()
