@@ -39,6 +39,7 @@ class SetRow(QWidget):
         assert isinstance(layout, QHBoxLayout)
         for button in self.buttons:
             layout.removeWidget(button)
+            button.hide()
             button.deleteLater()
         self.buttons = []
         self.setVisible(colours is not None)

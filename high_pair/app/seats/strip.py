@@ -69,6 +69,7 @@ class SeatStrip(QFrame):
         for button in self.buttons.values():
             self.group.removeButton(button)
             self.row.removeWidget(button)
+            button.hide()
             button.deleteLater()
         self.buttons = {}
         self.menu.clear()
