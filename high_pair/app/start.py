@@ -15,8 +15,8 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from high_pair.app.settings import Settings
-from high_pair.app.theme import apply, load_fonts
-from high_pair.app.window import Window, theme_for
+from high_pair.app.theme import apply, load_fonts, theme_for
+from high_pair.app.window import Window
 from high_pair.formats.location import Location
 from high_pair.process.host import get_ready
 from high_pair.review.held import LOADED

@@ -9,7 +9,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
 
 from high_pair.raster.fonts import FOLDER
@@ -129,6 +130,14 @@ def font(pixels: int = TEXT_PIXELS, bold: bool = False) -> QFont:
     made.setPixelSize(pixels)
     made.setBold(bold)
     return made
+
+
+def theme_for(name: str) -> Theme:
+    """Give a theme by its name; the system's choice for any other word."""
+    if name in THEMES:
+        return THEMES[name]
+    dark = QGuiApplication.styleHints().colorScheme() is Qt.ColorScheme.Dark
+    return DARK if dark else LIGHT
 
 
 def colour(code: str) -> QColor:

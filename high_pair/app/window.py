@@ -31,7 +31,6 @@ from high_pair.app.actions import BENCH, REVIEW, SETS, Actions
 from high_pair.app.bars import Bar, Foot
 from high_pair.app.bench.desk import BenchDesk
 from high_pair.app.bench.state import BenchState, Side
-from high_pair.app.colour_field import ColourField
 from high_pair.app.controller import Controller
 from high_pair.app.copies import ALL_FILES, Copies, file_filter
 from high_pair.app.demo import DEMO, DEMOS, is_demo
@@ -43,9 +42,10 @@ from high_pair.app.review_dialogs import REVIEWS, ReviewDialogs
 from high_pair.app.rows import page_noun, plural
 from high_pair.app.seats.own import OwnSeats
 from high_pair.app.sets.desk import SetsDesk
+from high_pair.app.sets.offer import SetOffer
 from high_pair.app.sets.state import SetsState
 from high_pair.app.settings import SYSTEM, Settings
-from high_pair.app.theme import DARK, LIGHT, THEMES, Theme, apply
+from high_pair.app.theme import Theme, apply, theme_for
 from high_pair.app.under_way import UnderWay
 from high_pair.app.web_pages import WebPages
 from high_pair.app.welcome import Welcome
@@ -66,7 +66,6 @@ from high_pair.measure.pairs import Pair
 from high_pair.review.review_file import SUFFIX
 from high_pair.review.seats import BUILT_IN, known_seats
 from high_pair.review.session import OpenFile
-from high_pair.scene.colour_set import ColourSet
 from high_pair.scene.seat import Seat
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
@@ -75,14 +74,6 @@ _NOBODY = Path()
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
 ROOM_FOR_NAME = 800
-
-
-def theme_for(name: str) -> Theme:
-    """Give a theme by its name; the system's choice for any other word."""
-    if name in THEMES:
-        return THEMES[name]
-    dark = QGuiApplication.styleHints().colorScheme() is Qt.ColorScheme.Dark
-    return DARK if dark else LIGHT
 
 
 def dropped_paths(data: QMimeData) -> list[Location]:
@@ -124,9 +115,6 @@ class Window(QMainWindow):
         self.bench = BenchDesk(self.theme, settings.log_path)
         self.sets = SetsDesk(self.controller, SetsState(settings.sets_folder), self.theme)
         self.sets.in_use = settings.set_in_use
-        # The set in use, as it is offered now; and as the remedies at hand have it.
-        self._offered: ColourSet | None = None
-        self._proposed_from = self.controller.family
         self.shown_desk = REVIEW
         # The file that is shown as soon as it is open; None for whichever is.
         self._awaited: Location | None = None
@@ -218,20 +206,8 @@ class Window(QMainWindow):
         for source in (sets.state, sets.files, sets.settler):
             source.failed.connect(self.show_problem)
         sets.state.ways_changed.connect(self._refresh_actions)
-        sets.used.connect(lambda _file: self._offer_set())
-        sets.state.changed.connect(self._offer_set)
-        self._offer_set()
+        self.offer = SetOffer(self)
         self.controller.pages_changed.connect(lambda: sets.show_file(self.desk.file))
-
-    def _offer_set(self) -> None:
-        """Offer the set in use wherever a colour is chosen."""
-        colours = self.sets.colours_in_use()
-        if colours != self._offered:
-            self._offered = colours
-            for field in self.findChildren(ColourField):
-                field.offer(colours)
-            self.bench.two.set_row.show_set(colours)
-        self.controller.family = self.sets.family()
 
     # Remembering
 
@@ -396,9 +372,8 @@ class Window(QMainWindow):
         """Show a desk."""
         self.shown_desk = name
         self.refresh()
-        if name == REVIEW and self._proposed_from != self.controller.family:
-            self._proposed_from = self.controller.family
-            self.desk.propose_anew()
+        if name == REVIEW:
+            self.offer.propose_from_it()
         if self.shown_desk == BENCH:
             self.bench.state.tell_trouble()
             self.bench.two.cards[Side.FOREGROUND].field.setFocus()

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from high_pair.colour.ratio import FLARE, HIGHEST_RATIO, ratio_of_luminances
-from high_pair.colour.srgb import relative_luminance
+from high_pair.colour.srgb import Bytes, Floats, relative_luminance
 from high_pair.formats.derived_colours import derived
 from high_pair.remedy.by_hand import Tone
 from high_pair.scene.colour_set import ColourSet, Levels, SetColour, SetPair, State
@@ -85,8 +85,7 @@ def standing(colours: ColourSet, pairs: Sequence[SetPair]) -> Standing:
     """Tell where colours stand, and the ratios of pairs of them."""
     names = [colour.name for colour in colours.colours]
     levels = np.array([colour.levels for colour in colours.colours], np.uint8).reshape(-1, 3)
-    luminance = relative_luminance(levels)
-    heights = np.log((luminance + FLARE) / FLARE) / np.log(HIGHEST_RATIO)
+    luminance, heights = relative_luminance(levels), heights_of(levels)
     place = {name: number for number, name in enumerate(names)}
     ratios = ratio_of_luminances(
         luminance[np.array([place[pair.text] for pair in pairs], int)],
@@ -95,6 +94,11 @@ def standing(colours: ColourSet, pairs: Sequence[SetPair]) -> Standing:
     return Standing(
         dict(zip(names, heights.tolist(), strict=True)), tuple(float(each) for each in ratios)
     )
+
+
+def heights_of(levels: Bytes) -> Floats:
+    """Give where colours, uint8 (n, 3), stand on the line: 0 for black to 1 for white, (n,)."""
+    return np.asarray(np.log(1.0 + relative_luminance(levels) / FLARE) / np.log(HIGHEST_RATIO))
 
 
 def far_apart(ratio: float) -> float:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-import numpy as np
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -26,10 +25,9 @@ from high_pair.app.sets.words import shown_name
 from high_pair.app.theme import SMALL_PIXELS, Theme, font
 from high_pair.app.track_slider import TrackSlider
 from high_pair.colour.notation import write
-from high_pair.colour.ratio import FLARE, HIGHEST_RATIO
-from high_pair.colour.srgb import relative_luminance
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.by_hand import STEPS, Channel, step_of, steps_of, value_at
+from high_pair.review.set_drafts import heights_of
 from high_pair.scene.colour_set import ColourSet, SetColour
 from high_pair.scene.paint import Colour, from_levels
 
@@ -168,10 +166,9 @@ class ColourBox(QWidget):
         tone = self.state.tone(found.name)
         self.lightness.setText(f"{tone.lightness * 100:.0f}")
         steps = steps_of(tone, LIGHTNESS)
-        luminance = relative_luminance(steps.colours)
-        heights = np.asarray(np.log((luminance + FLARE) / FLARE) / np.log(HIGHEST_RATIO))
+        passing = self.line.passing(heights_of(steps.colours))
         self.slider.show_track(steps.colours)
-        self.slider.show_place(self.line.passing(heights), step_of(LIGHTNESS, tone.lightness))
+        self.slider.show_place(passing, step_of(LIGHTNESS, tone.lightness))
 
 
 def _stands(name: str, uses: Mapping[tuple[str, str], Sequence[Pair]], noun: str) -> str:

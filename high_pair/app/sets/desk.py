@@ -8,9 +8,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QButtonGroup,
     QFrame,
-    QGridLayout,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -27,12 +25,14 @@ from high_pair.app.sets.apart import closest_of
 from high_pair.app.sets.dialogs import SetDialogs
 from high_pair.app.sets.file_sets import FileSets
 from high_pair.app.sets.line_view import LineView
-from high_pair.app.sets.pair_list import PairList, pair_row
+from high_pair.app.sets.pair_list import pair_row
+from high_pair.app.sets.pairs_part import PairsPart
 from high_pair.app.sets.proposal_list import TITLES
-from high_pair.app.sets.set_list import SetList, SetRow
+from high_pair.app.sets.set_list import SetRow
+from high_pair.app.sets.set_strip import SetStrip
 from high_pair.app.sets.settler import Proposal, Settler, is_short
 from high_pair.app.sets.side_panel import SidePanel
-from high_pair.app.sets.state import Applied, SetsState, pairs_of
+from high_pair.app.sets.state import Applied, SetsState
 from high_pair.app.sets.words import shown_name
 from high_pair.app.theme import Theme, font
 from high_pair.edits.kinds import Edit
@@ -41,16 +41,13 @@ from high_pair.remedy.wishes import Family
 from high_pair.report.colours import usual_ratio
 from high_pair.review.colour_sets import edits_between
 from high_pair.review.session import OpenFile
-from high_pair.review.set_drafts import standing, wanted_of
+from high_pair.review.set_drafts import standing
 from high_pair.scene.colour_set import ColourSet, SetPair, State
 
-FILTERS = {State.IN_USE: "In use", State.WANTED: "Wanted", State.POSSIBLE: "Possible"}
-# Of larger sets the pairs that nobody uses or wants aren't listed.
-MOST_POSSIBLE = 60
 # While a colour is moved the list and the panel follow as often.
 SOON_MILLISECONDS = 60
 NARROW = 900
-STRIP_WIDTH, PANEL_WIDTH, PANEL_NARROW = 196, 348, 258
+PANEL_WIDTH, PANEL_NARROW = 348, 258
 NO_SET = (
     "No set here yet. Slides, documents, workbooks and web pages bring theirs: open one. "
     "Or bring in a set’s file, or type the colours of a new set."
@@ -74,18 +71,20 @@ class SetsDesk(QWidget):
         self.files = FileSets(controller)
         self.settler = Settler(state, controller)
         self.file: OpenFile | None = None
-        self.shown_state = State.IN_USE
         # The kept set that is offered wherever a colour is chosen, by its file.
         self.in_use = ""
-        self.narrow = self._was_kept = False
-        self.sets = SetList(theme)
+        self.narrow = False
+        self.strip = SetStrip(theme)
+        self.sets, self.buttons = self.strip.sets, self.strip.buttons
         self.set_choice = ChoiceBox(theme)
         self.line = LineView(state, theme)
-        self.pairs = PairList(theme)
+        self.part = PairsPart(theme)
+        self.pairs, self.filters, self.nothing = (
+            self.part.pairs,
+            self.part.filters,
+            self.part.nothing,
+        )
         self.panel = SidePanel(state, self.line, theme)
-        self.heading = ElidedLabel(Qt.AlignmentFlag.AlignLeft)
-        self.filters: dict[State, QPushButton] = {}
-        self.buttons: dict[str, QPushButton] = {}
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(SOON_MILLISECONDS)
@@ -97,16 +96,9 @@ class SetsDesk(QWidget):
     # Building
 
     def _lay_out(self) -> None:
-        self.strip = QFrame()
-        self.strip.setObjectName("strip")
-        self.strip.setFixedWidth(STRIP_WIDTH)
-        column = QVBoxLayout(self.strip)
-        column.setContentsMargins(0, 0, 0, 8)
-        column.addWidget(self.sets, 1)
-        column.addLayout(self._set_buttons())
         self.down = QSplitter(Qt.Orientation.Vertical)
         self.down.addWidget(self._line_part())
-        self.down.addWidget(self._pairs_part())
+        self.down.addWidget(self.part)
         self.down.setStretchFactor(0, 3)
         self.down.setStretchFactor(1, 2)
         self.down.setChildrenCollapsible(False)
@@ -119,29 +111,6 @@ class SetsDesk(QWidget):
         row.addWidget(self.strip)
         row.addWidget(self.down, 1)
         row.addWidget(self.panel)
-
-    def _set_buttons(self) -> QGridLayout:
-        grid = QGridLayout()
-        grid.setContentsMargins(8, 0, 8, 0)
-        grid.setSpacing(6)
-        words = (
-            ("new", "New…", "Type or paste the colours of a new set"),
-            ("bring", "Bring in…", "Keep the set of a file: design tokens, .css or .gpl"),
-            ("copy", "Copy", "Keep a copy of this set"),
-            ("write", "Write…", "Write this set as design tokens, .css or .gpl"),
-            ("rename", "Rename…", "Give this kept set another name (F2)"),
-            ("delete", "Delete", "Delete this kept set; undo brings it back"),
-            ("use", "Use", "Offer this set’s colours wherever a colour is chosen"),
-            ("put", "Put on…", "Give this kept set’s colours to the file’s own set"),
-        )
-        for place, (name, label, tip) in enumerate(words):
-            button = QPushButton(label)
-            button.setProperty("tight", True)
-            button.setToolTip(tip)
-            self.buttons[name] = button
-            grid.addWidget(button, place // 2, place % 2)
-        self.buttons["use"].setCheckable(True)
-        return grid
 
     def _line_part(self) -> QWidget:
         part = QFrame()
@@ -171,43 +140,12 @@ class SetsDesk(QWidget):
         column.addWidget(self.empty, 1)
         return part
 
-    def _pairs_part(self) -> QWidget:
-        part = QFrame()
-        part.setObjectName("sheet")
-        part.setMinimumHeight(120)
-        column = QVBoxLayout(part)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        row = QHBoxLayout()
-        row.setContentsMargins(14, 5, 10, 5)
-        row.setSpacing(4)
-        self.heading.setFont(font(15, bold=True))
-        row.addWidget(self.heading, 1)
-        group = QButtonGroup(self)
-        for state in FILTERS:
-            button = QPushButton()
-            button.setProperty("flat", True)
-            button.setCheckable(True)
-            button.setChecked(state is self.shown_state)
-            button.clicked.connect(lambda _=False, state=state: self.show_state(state))
-            group.addButton(button)
-            self.filters[state] = button
-            row.addWidget(button)
-        column.addLayout(row)
-        self.nothing = QLabel()
-        self.nothing.setProperty("quiet", True)
-        self.nothing.setContentsMargins(16, 8, 16, 8)
-        self.nothing.setWordWrap(True)
-        column.addWidget(self.nothing)
-        column.addWidget(self.pairs, 1)
-        column.addStretch(0)
-        return part
-
     def _connect(self) -> None:
         state = self.state
         state.changed.connect(self._state_changed)
         state.listed.connect(self._show_sets)
-        state.listed.connect(self._show_what_there_is)
+        state.listed.connect(lambda: self.part.suit(state.colours, state.shows_kept))
+        self.part.state_asked.connect(self.show_state)
         self.files.changed.connect(self._files_changed)
         self.settler.changed.connect(self.refresh)
         self.sets.set_chosen.connect(state.show)
@@ -315,50 +253,21 @@ class SetsDesk(QWidget):
         self.line.usual_ratio = self.required
         self.line.setVisible(colours is not None)
         self.empty.setVisible(colours is None)
-        self._refresh_list()
+        self.part.show_set(colours, self.required, self.state.pair, self.narrow)
+        self.nothing.setText(self._nothing_words(colours))
         self._refresh_panel(colours)
         self._refresh_buttons()
         self.changed.emit()
 
-    def _refresh_list(self) -> None:
-        colours = self.state.looked_at
-        counts = dict.fromkeys(FILTERS, 0)
-        listed: list[SetPair] = []
-        if colours is not None:
-            for state in FILTERS:
-                large = state is State.POSSIBLE and len(colours.colours) > MOST_POSSIBLE
-                found = [] if large else pairs_of(colours, state, self.required)
-                counts[state] = len(found)
-                listed = found if state is self.shown_state else listed
-        for state, words in FILTERS.items():
-            self.filters[state].setText(f"{words} {counts[state]}")
-            self.filters[state].setChecked(state is self.shown_state)
-        rows = []
-        if colours is not None:
-            ratios = standing(colours, listed).ratios
-            rows = [pair_row(*each, colours) for each in zip(listed, ratios, strict=True)]
-            rows.sort(key=lambda row: row.ratio / row.pair.required)
-        self.pairs.show_pairs(rows, self.state.pair)
-        short = sum(row.falls_short for row in rows)
-        word = FILTERS[self.shown_state].lower()
-        self.heading.setText(
-            f"{short} fall short"
-            if self.narrow
-            else f"Pairs of this set: {short} of {len(rows)} {word} fall short"
-        )
-        self.pairs.setVisible(bool(rows))
-        self.nothing.setVisible(not rows)
-        self.nothing.setText(self._nothing_words(colours))
-
     def _nothing_words(self, colours: ColourSet | None) -> str:
         if colours is None:
             return ""
-        if self.shown_state is State.WANTED:
+        if self.part.shown is State.WANTED:
             return (
                 "No pair is wanted yet: choose one under Possible, and press W to ask that it "
                 "passes, though no page has it."
             )
-        if self.shown_state is State.POSSIBLE:
+        if self.part.shown is State.POSSIBLE:
             return "Of a set of so many colours the possible pairs aren’t listed."
         if self.state.shows_kept:
             return "A kept set stands on no page. What must pass in it is under Wanted."
@@ -409,9 +318,9 @@ class SetsDesk(QWidget):
                 "the list. The two that each kind of eyes tells apart least:"
             )
             panel.apart.show_closest(closest_of(colours), colours, named=True)
-        self._refresh_mending(colours)
+        self._refresh_mending()
 
-    def _refresh_mending(self, colours: ColourSet | None) -> None:
+    def _refresh_mending(self) -> None:
         panel, state, settler = self.panel, self.state, self.settler
         panel.proposals.show_proposals(settler.proposals, state.colours, state.proposal)
         now = state.colours
@@ -426,7 +335,6 @@ class SetsDesk(QWidget):
         panel.tried.show_pages(self.files.shown_pages() if effect else [], self.noun)
         if effect is not None:
             panel.effect.show_effect(effect)
-        del colours
 
     def _mending_words(self, colours: ColourSet) -> str:
         if self.settler.waits:
@@ -456,11 +364,7 @@ class SetsDesk(QWidget):
         state = self.state
         kept = state.shows_kept
         there = state.key is not None
-        for name in ("rename", "delete", "use"):
-            self.buttons[name].setEnabled(kept)
-        self.buttons["put"].setEnabled(kept and bool(state.file_sets))
-        for name in ("copy", "write"):
-            self.buttons[name].setEnabled(there)
+        self.strip.allow(kept, there, bool(state.file_sets))
         key = state.key
         self.buttons["use"].setChecked(key is not None and kept and key.kept == self.in_use)
         panel = self.panel
@@ -473,23 +377,9 @@ class SetsDesk(QWidget):
 
     # Doing
 
-    def _show_what_there_is(self) -> None:
-        """List wanted pairs of a kept set, which stands on no page; of a file's those in use."""
-        kept = self.state.shows_kept
-        self.filters[State.IN_USE].setVisible(not kept)
-        if kept and self.shown_state is State.IN_USE:
-            self.shown_state = State.WANTED if self._has_wanted() else State.POSSIBLE
-        elif not kept and self._was_kept:
-            self.shown_state = State.IN_USE
-        self._was_kept = kept
-
-    def _has_wanted(self) -> bool:
-        colours = self.state.colours
-        return colours is not None and bool(wanted_of(colours))
-
     def show_state(self, state: State) -> None:
         """List the pairs of another state."""
-        self.shown_state = state
+        self.part.shown = state
         self.refresh()
 
     def _proposal_chosen(self, proposal: Proposal | None) -> None:

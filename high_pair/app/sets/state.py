@@ -14,7 +14,6 @@ from high_pair.measure.pairs import Pair
 from high_pair.remedy.by_hand import Tone, tone_of
 from high_pair.remedy.sets import MendedSet
 from high_pair.review.kept_sets import (
-    KIND,
     KeptSet,
     file_for,
     kept_as,
@@ -507,6 +506,3 @@ def pairs_of(colours: ColourSet, state: State, required: float) -> list[SetPair]
         for other in names[place + 1 :]
         if frozenset((one, other)) not in met
     ]
-
-
-__all__ = ["KIND", "Key", "Names", "SetsState", "pairs_of"]
