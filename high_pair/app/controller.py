@@ -34,6 +34,7 @@ from high_pair.review.parallel import LONG_DOCUMENT, PagePool
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import Due, OpenFile, Session
 from high_pair.scene.geometry import Box
+from high_pair.scene.seat import Seat
 from high_pair.scene.text import Decider
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
@@ -334,13 +335,17 @@ class Controller(QObject):
         pairs: Sequence[Pair],
         done: Callable[[Any], None],
         wanted: Callable[[], bool],
+        seat: Seat | None = None,
     ) -> None:
-        """Look for remedies that serve alike pairs together, else for the first alone."""
+        """Look for remedies that serve alike pairs together, else for the first alone.
+
+        seat: from which the page is looked at.
+        """
         document, asked, family = file.document, self.session.asked, self.family
 
         def run() -> Proposals:
             found: Proposals = document.run(
-                tasks.propose, tuple(pairs), asked, family, stopped=lambda: not wanted()
+                tasks.propose, tuple(pairs), asked, family, seat, stopped=lambda: not wanted()
             )
             return found
 

@@ -445,7 +445,7 @@ class ReviewDesk(QWidget):
         self.panel.box.show_box(self.decisions.box)
         self.painter.paint_page()
         self.painter.paint_sample()
-        if pair.verdict is Verdict.FALLS_SHORT:
+        if pair.verdict is Verdict.FALLS_SHORT or self.viewing.falls_short(pair):
             self._propose()
         else:
             self.decisions.show_applied()
@@ -488,7 +488,9 @@ class ReviewDesk(QWidget):
 
     def propose_anew(self) -> None:
         """Look for remedies again, since they may take other colours now."""
-        if self.pair is not None and self.pair.verdict is Verdict.FALLS_SHORT:
+        if self.pair is not None and (
+            self.pair.verdict is Verdict.FALLS_SHORT or self.viewing.falls_short(self.pair)
+        ):
             self.ticket += 1
             self.panel.show_waiting()
             self._propose()
@@ -508,7 +510,7 @@ class ReviewDesk(QWidget):
                 self._found(proposals, len(self.alike))
 
         self.looking, self._keyed = True, 0
-        self.controller.propose(file, [pair, *others], done, wanted)
+        self.controller.propose(file, [pair, *others], done, wanted, self.viewing.seat)
 
     def _found(self, proposals: Proposals, alike: int) -> None:
         """Show remedies that were looked for, and choose the one that was asked for meanwhile."""

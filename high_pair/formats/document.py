@@ -44,6 +44,11 @@ class PageInfo:
     headings: tuple[tuple[int, str], ...] = ()
     shown: Shown = Shown.WHOLE
 
+    @property
+    def seen_whole(self) -> bool:
+        """Whether it is looked at all at once, and not a part of it at its width."""
+        return self.shown in (Shown.WHOLE, Shown.PAPER)
+
 
 # The part of a sheet of any size that stands for it where it is shown small, in points.
 SHOWN_WIDTH, SHOWN_HEIGHT = 900.0, 640.0

@@ -14,7 +14,7 @@ class Recolour:
 
     direction: darker, lighter, black, white, own or set; ratio: the governing ratio that
     the weakest of the pairs served has with it; difference: ΔE00 from the
-    colour as it is; made_opaque: a see-through text becomes opaque.
+    colour as it is; made_opaque: a see-through text becomes opaque; seat: from which it reads then.
     """
 
     levels: tuple[int, int, int]
@@ -23,6 +23,7 @@ class Recolour:
     ratio: float
     difference: float
     made_opaque: bool = False
+    seat: str = ""
 
     kind = "recolour"
 
@@ -42,6 +43,8 @@ class Recolour:
             "set": "of the set in use",
         }
         parts = [keeps.get(self.direction, f"plain {self.direction}")]
+        if self.seat:
+            parts = [f"advice: reads from “{self.seat}”"]
         if self.made_opaque:
             parts.append("made opaque")
         parts.append(f"ΔE {self.difference:.1f}")
@@ -200,7 +203,8 @@ class Backdrop:
 class Restyled:
     """Bold letters, or larger ones, which make the text large-scale; or an underline for a link.
 
-    size: in points, None where it stays; required: what is asked then.
+    size: in points, None where it stays; required: what is asked then; seat: from which it
+    reads then.
     """
 
     address: str
@@ -210,6 +214,7 @@ class Restyled:
     required: float
     difference: float = 0.0
     underline: bool | None = None
+    seat: str = ""
 
     @property
     def kind(self) -> str:
@@ -231,6 +236,8 @@ class Restyled:
         """What the change is like."""
         if self.underline:
             return "then colour alone needn't tell it from the text around it"
+        if self.seat:
+            return f"advice: reads from “{self.seat}” · it still fits its box"
         return f"large-scale: {self.required:g} is enough · it still fits its box"
 
 

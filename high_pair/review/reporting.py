@@ -8,10 +8,10 @@ from pathlib import Path
 
 from high_pair.edits.as_json import edit_out
 from high_pair.edits.merging import changed_by
-from high_pair.formats.document import Document, Shown
+from high_pair.formats.document import Document
 from high_pair.formats.location import Location
 from high_pair.measure.pairs import Asked, Pair
-from high_pair.measure.seat_numbers import SeatNumbers, seat_numbers
+from high_pair.measure.seat_numbers import SeatNumbers
 from high_pair.remedy.remedies import Remedy
 from high_pair.remedy.wishes import WISHES, Wishes
 from high_pair.report.contents import ReportedFile, ReportedPage, ReportedRemedy
@@ -20,6 +20,7 @@ from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.mending import edits_for, remedies_for
 from high_pair.review.planning import plan
 from high_pair.review.saving import SavedCopy, save_copy
+from high_pair.review.seats import seat_numbers_of
 from high_pair.scene.seat import Seat
 from high_pair.wcag.verdicts import Verdict
 
@@ -48,11 +49,8 @@ def reported_file(
 
 
 def _from_seats(pair: Pair, document: Document, seats: Sequence[Seat]) -> dict[str, SeatNumbers]:
-    info = document.pages[pair.page - 1]
-    whole = info.shown in (Shown.WHOLE, Shown.PAPER)
-    found = {
-        seat.name: seat_numbers(pair, seat, (info.width, info.height), whole) for seat in seats
-    }
+    page = document.pages[pair.page - 1]
+    found = {seat.name: seat_numbers_of(pair, seat, page) for seat in seats}
     return {name: numbers for name, numbers in found.items() if numbers is not None}
 
 

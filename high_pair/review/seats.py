@@ -11,7 +11,10 @@ from typing import IO, Any
 
 from high_pair.colour.vision import Eyes
 from high_pair.errors import UnreadableFile
+from high_pair.formats.document import PageInfo
 from high_pair.formats.writing import write_whole
+from high_pair.measure.pairs import Pair
+from high_pair.measure.seat_numbers import SeatNumbers, seat_numbers
 from high_pair.scene.seat import Needs, Seat
 
 FORMAT, VERSION = "high-pair-seats", 1
@@ -145,6 +148,11 @@ def known_seats(own: Path) -> tuple[Seat, ...]:
     theirs = read_seats(own) if own.is_file() else ()
     by_name = {seat.name: seat for seat in BUILT_IN} | {seat.name: seat for seat in theirs}
     return tuple(by_name.values())
+
+
+def seat_numbers_of(pair: Pair, seat: Seat, page: PageInfo) -> SeatNumbers | None:
+    """Give what a text of a page is like from a seat; None of what is no text."""
+    return seat_numbers(pair, seat, (page.width, page.height), page.seen_whole)
 
 
 def as_table(seats: Sequence[Seat]) -> str:

@@ -204,12 +204,13 @@ def restyles_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) -> 
     bold = LARGE_BOLD_FROM_POINTS
     if not pair.bold and bold * LEAST_GROWN <= pair.size < bold:
         found.append(Restyled(pair.address, bold, True, pair.ratio, enough))
-    return [done for each in found if (done := _fitting(each, pair, page, asked, trial))]
+    return [done for each in found if (done := fitting(each, pair, page, asked, trial))]
 
 
-def _fitting(
+def fitting(
     remedy: Restyled, pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial
 ) -> Restyled | None:
+    """Give another weight or size as it measures, None where the text has no room for it."""
     edit = Restyle(remedy.address, remedy.size, remedy.bold)
     try:
         after = measured(trial([edit]), pair.page - 1, asked)

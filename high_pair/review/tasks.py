@@ -24,6 +24,7 @@ from high_pair.remedy.remedies import (
     Backdrop,
     Laid,
     Proposals,
+    Recolour,
     Remedy,
     Restyled,
 )
@@ -31,13 +32,23 @@ from high_pair.remedy.wishes import Family
 from high_pair.review.colour_sets import sets_of
 from high_pair.review.fitting import Fitting, fitting_for
 from high_pair.review.measuring import PageReview, measured, small_picture
-from high_pair.review.mending import alike_edits, edits_for, mend_group, remedies_for, serves_all
+from high_pair.review.mending import (
+    alike_edits,
+    cases_of,
+    edits_for,
+    is_kept,
+    mend_group,
+    remedies_for,
+    serves_all,
+)
 from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.saving import SavedCopy, save_copy
+from high_pair.review.seat_remedies import Sitting, edits_for_alike, remedies_for_seat
 from high_pair.review.shop import Work
 from high_pair.scene.colour_set import ColourSet, Levels
 from high_pair.scene.geometry import Box
+from high_pair.scene.seat import Seat
 from high_pair.scene.text import Decider
 
 
@@ -100,8 +111,13 @@ def pick_from(work: Work, page: int) -> tuple[Bytes, Bytes]:
     return paint_page(raster.scene, document.pictures, width), raster.backdrop
 
 
-def propose(work: Work, pairs: Sequence[Pair], asked: Asked, family: Family) -> Proposals:
-    """Look for remedies that serve alike pairs together, else for the first alone."""
+def propose(
+    work: Work, pairs: Sequence[Pair], asked: Asked, family: Family, seat: Seat | None
+) -> Proposals:
+    """Look for remedies that serve alike pairs together, else for the first alone.
+
+    seat: from which it is looked at: what makes the first read from there comes after them.
+    """
 
     def while_wanted(edits: Sequence[Edit]) -> Document:
         if work.call.stopped():
@@ -109,7 +125,18 @@ def propose(work: Work, pairs: Sequence[Pair], asked: Asked, family: Family) -> 
             raise Cancelled("Another text was chosen.")
         return work.trial(edits)
 
-    return remedies_for(pairs, work.document, work.bench, asked, while_wanted, family)
+    found = remedies_for(pairs, work.document, work.bench, asked, while_wanted, family)
+    if seat is None or is_kept(pairs[:1], family):
+        return found
+    page = work.bench.get(work.document, pairs[0].page - 1, asked)
+    cases = cases_of(pairs[0], page, asked.coverage)
+    sitting = Sitting(seat, work.document)
+    advice = remedies_for_seat(pairs[0], cases, page, asked, while_wanted, sitting, edits_for)
+    known = {each.levels for each in found.remedies if isinstance(each, Recolour)}
+    more = [each for each in advice if not (isinstance(each, Recolour) and each.levels in known)]
+    reads = sitting.reads(pairs[0])
+    none = "" if advice or reads else f"No size and no colour makes it read from “{seat.name}”."
+    return replace(found, remedies=(*found.remedies, *more), none=found.none or none)
 
 
 def propose_at(work: Work, decider: Decider, asked: Asked) -> Proposals:
@@ -140,6 +167,8 @@ def apply_to_alike(
     with one strength for all.
     """
     document, bench = work.document, work.bench
+    if isinstance(remedy, Recolour | Restyled) and remedy.seat:
+        return edits_for_alike(remedy, pairs)
     if isinstance(remedy, Laid):
         return overlays_on_pages(remedy, pairs, document, bench, asked, work.trial, one_strength)
     if isinstance(remedy, Backdrop | Restyled):

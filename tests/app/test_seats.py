@@ -2,6 +2,7 @@
 
 import json
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QEvent, QSize, Qt
@@ -10,6 +11,7 @@ from PySide6.QtWidgets import QDialogButtonBox
 
 from high_pair.app.seats.dialog import SeatDialog
 from high_pair.app.window import Window
+from high_pair.measure.seat_numbers import Reading
 from high_pair.review.seats import BUILT_IN, read_seats
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
@@ -86,6 +88,36 @@ class FromASeat(WindowTest):
         self.desk.choose_remedy(1)
         self.settle()
         self.assertFalse(np.array_equal(before, pixels(self.desk.view.canvas.seen)))
+
+    def test_what_makes_a_text_read_there_is_proposed_as_advice_and_applied(self) -> None:
+        desk = self.desk
+        pair = next(
+            each
+            for each in self.window.controller.session.pairs_on(desk.file.key, 0)
+            if each.verdict is Verdict.PASSES and each.text.startswith("In a colour")
+        )
+        desk.show_pair(desk.file.key, pair)
+        self.settle()
+        self.assertFalse(desk.panel.remedies.cards.rows)
+        # From 12 metres its 18 points are too small on a picture of 2 metres, and 23 would do.
+        own = replace(BUILT_IN[0], name="middle row", distance=12.0)
+        self.window.own_seats.keep([own])
+        self.settle()
+        rows = [card.remedy for card in desk.panel.remedies.cards.rows]
+        self.assertTrue(rows)
+        self.assertTrue(all("middle row" in remedy.detail for remedy in rows))
+        desk.choose_remedy(1)
+        desk.apply()
+        self.settle()
+        again = next(
+            each
+            for each in self.window.controller.session.pairs_on(desk.file.key, 0)
+            if each.text == pair.text
+        )
+        numbers = desk.viewing.numbers(again)
+        assert numbers is not None
+        self.assertIs(numbers.reading, Reading.READS)
+        self.assertGreater(again.size, pair.size)
 
     def test_a_seat_is_made_changed_kept_and_removed(self) -> None:
         own = self.window.own_seats

@@ -9,9 +9,10 @@ from PySide6.QtCore import QObject
 from high_pair.app.look_list import Advice
 from high_pair.app.seats.box import MOST_BARS, Reach, metres_words
 from high_pair.app.seats.look import Look
-from high_pair.formats.document import Shown
+from high_pair.formats.document import PageInfo
 from high_pair.measure.pairs import Pair
-from high_pair.measure.seat_numbers import Reading, SeatNumbers, seat_numbers
+from high_pair.measure.seat_numbers import Reading, SeatNumbers
+from high_pair.review.seats import seat_numbers_of
 from high_pair.review.session import Look as ListedLook
 from high_pair.scene.seat import Seat
 from high_pair.wcag.verdicts import Verdict
@@ -43,6 +44,12 @@ class Viewing(QObject):
         self._desk.painter.paint_page()
         self._desk.refresh_list()
         self.show_numbers()
+        self._desk.propose_anew()
+
+    def falls_short(self, pair: Pair) -> bool:
+        """Tell whether a text of the page doesn't read from the seat."""
+        numbers = self.numbers(pair)
+        return numbers is not None and numbers.reading is Reading.FALLS_SHORT
 
     def list_unread(self) -> None:
         """List what doesn't read from the seat, the shortest reach first."""
@@ -66,9 +73,7 @@ class Viewing(QObject):
         file = self._desk.controller.session.files.get(look.file)
         if seat is None or file is None:
             return None
-        info = file.base.pages[pair.page - 1]
-        whole = info.shown in (Shown.WHOLE, Shown.PAPER)
-        return seat_numbers(pair, seat, (info.width, info.height), whole)
+        return seat_numbers_of(pair, seat, file.base.pages[pair.page - 1])
 
     def advice(self, look: ListedLook) -> Advice | None:
         """Say what a look is like from the seat."""
@@ -79,21 +84,20 @@ class Viewing(QObject):
         far = f"reads to {metres_words(numbers.reach)}" if numbers.reach > 0 else "reads nowhere"
         return Advice(far, reads)
 
-    def _page(self) -> tuple[tuple[float, float], bool] | None:
+    def _page(self) -> PageInfo | None:
         desk = self._desk
         if desk.file is None or desk.page < 0:
             return None
-        info = desk.file.base.pages[desk.page]
-        return (info.width, info.height), info.shown in (Shown.WHOLE, Shown.PAPER)
+        page: PageInfo = desk.file.base.pages[desk.page]
+        return page
 
     def look(self, part: tuple[float, float, float, float], size: tuple[int, int]) -> Look | None:
         """Give how a part of the page (points), painted at a size (pixels), is looked at."""
         page, seat = self._page(), self.seat
         if seat is None or page is None:
             return None
-        (width, height), whole = page
-        points_a_pixel = part[2] / max(1, size[0])
-        return Look(seat, points_a_pixel * seat.metres_a_point(width, height, whole))
+        metres_a_point = seat.metres_a_point(page.width, page.height, page.seen_whole)
+        return Look(seat, part[2] / max(1, size[0]) * metres_a_point)
 
     @property
     def caption(self) -> str:
@@ -104,7 +108,7 @@ class Viewing(QObject):
     def numbers(self, pair: Pair) -> SeatNumbers | None:
         """Give what a text of the page is like from the seat."""
         page, seat = self._page(), self.seat
-        return None if seat is None or page is None else seat_numbers(pair, seat, *page)
+        return None if seat is None or page is None else seat_numbers_of(pair, seat, page)
 
     def show_numbers(self) -> None:
         """Show what the text at hand is like from the seat, and how far its page's texts read."""
