@@ -39,6 +39,13 @@ def image_of(pixels: Bytes, ratio: float = 1.0) -> QImage:
     return image
 
 
+def pixels_of(image: QImage) -> Bytes:
+    """Give an image's pixels, uint8 (h, w, 3)."""
+    plain = image.convertToFormat(QImage.Format.Format_RGB888)
+    rows = np.frombuffer(plain.constBits(), np.uint8).reshape(plain.height(), -1)
+    return rows[:, : 3 * plain.width()].reshape(plain.height(), plain.width(), 3).copy()
+
+
 def several_icon(colours: Sequence[tuple[int, int, int]], side: int) -> QIcon:
     """Give a square of up to four colours, the sign of a set."""
     picture = QPixmap(side, side)

@@ -187,6 +187,9 @@ class Window(QMainWindow):
         self.bench.state.ways_changed.connect(self._refresh_actions)
         self._connect_sets()
         self.own_seats.failed.connect(self.show_problem)
+        seats = self.desk.seats
+        seats.listed.connect(lambda: self.bench.two.show_seats(seats.seats))
+        self.bench.two.show_seats(seats.seats)
         self.own_seats.told.connect(self.status.setText)
         self.welcome.open_asked.connect(self.ask_open)
         self.welcome.demo_asked.connect(self.open_demo)

@@ -6,9 +6,11 @@ from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QEvent, QSize, Qt
-from PySide6.QtGui import QImage, QKeyEvent
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialogButtonBox
 
+from high_pair.app.actions import BENCH
+from high_pair.app.images import pixels_of as pixels
 from high_pair.app.seats.dialog import SeatDialog
 from high_pair.app.window import Window
 from high_pair.measure.seat_numbers import Reading
@@ -16,13 +18,6 @@ from high_pair.review.seats import BUILT_IN, read_seats
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
 from tests.app.test_sets import write_deck
-
-
-def pixels(image: QImage) -> np.ndarray:
-    plain = image.convertToFormat(QImage.Format.Format_RGB888)
-    data = np.frombuffer(plain.constBits(), np.uint8)
-    rows = data.reshape(plain.height(), plain.bytesPerLine())
-    return rows[:, : plain.width() * 3].reshape(plain.height(), plain.width(), 3)
 
 
 class FromASeat(WindowTest):
@@ -118,6 +113,23 @@ class FromASeat(WindowTest):
         assert numbers is not None
         self.assertIs(numbers.reading, Reading.READS)
         self.assertGreater(again.size, pair.size)
+
+    def test_the_benchs_samples_are_seen_from_a_seat(self) -> None:
+        self.window.show_desk(BENCH)
+        two = self.window.bench.two
+        before = pixels(two.sample.grab().toImage()).copy()
+        place = two.seats.findText("washed-out projector")
+        two.seats.setCurrentIndex(place)
+        seen = pixels(two.sample.grab().toImage())
+        inside = (slice(2, -2), slice(2, -2))
+        self.assertGreater(int(seen[inside].min()), int(before[inside].min()) + 40)
+        own = replace(BUILT_IN[0], name="balcony")
+        self.window.own_seats.keep([own])
+        self.assertGreater(two.seats.findText("balcony"), 0)
+        self.assertEqual(two.seats.currentText(), "washed-out projector")
+        two.seats.setCurrentIndex(0)
+        again = pixels(two.sample.grab().toImage())
+        self.assertTrue(np.array_equal(again[inside], before[inside]))
 
     def test_a_seat_is_made_changed_kept_and_removed(self) -> None:
         own = self.window.own_seats

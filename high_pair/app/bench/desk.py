@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
@@ -36,6 +36,7 @@ from high_pair.app.bench.set_row import SetRow
 from high_pair.app.bench.state import BenchState, Side
 from high_pair.app.choice_box import ChoiceBox
 from high_pair.app.picking.view import PickView
+from high_pair.app.seats.strip import AUTHORED
 from high_pair.app.theme import Theme
 from high_pair.colour.notation import read, write
 from high_pair.colour.ratio import shown_ratio
@@ -44,6 +45,7 @@ from high_pair.measure.by_hand import TARGETS
 from high_pair.remedy.by_hand import Channel
 from high_pair.review.log import LONGEST_TEXT, Entry, export
 from high_pair.scene.paint import from_levels
+from high_pair.scene.seat import Seat
 
 SHEETS = ("Two colours", "Link trio", "One against many")
 # Below this width (at 200% of a 1280 pixel screen) the desk takes its narrow form.
@@ -100,7 +102,28 @@ class TwoColours(QWidget):
         label.setBuddy(self.words)
         row.addWidget(label)
         row.addWidget(self.words, 1)
+        self.seats = ChoiceBox(theme)
+        self.seats.setAccessibleName("Samples seen from")
+        self.seats.setToolTip("Show the samples as they are seen from a seat")
+        self.seats.currentIndexChanged.connect(
+            lambda at: self.sample.look_from(self.seats.itemData(at))
+        )
+        row.addSpacing(8)
+        from_where = QLabel("Seen from")
+        from_where.setBuddy(self.seats)
+        row.addWidget(from_where)
+        row.addWidget(self.seats)
         column.addLayout(row)
+        self.show_seats(())
+
+    def show_seats(self, seats: Sequence[Seat]) -> None:
+        """Show the seats there are; the one that is looked from stays, if it is there."""
+        now = self.seats.currentText()
+        self.seats.clear()
+        self.seats.addItem(AUTHORED, None)
+        for seat in seats:
+            self.seats.addItem(seat.name, seat)
+        self.seats.setCurrentIndex(max(0, self.seats.findText(now)))
 
     def refresh(self) -> None:
         """Show the state."""

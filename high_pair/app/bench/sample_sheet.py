@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QFont, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from high_pair.app.images import image_of, pixels_of
+from high_pair.app.seats.look import Look
 from high_pair.app.theme import Theme, colour
 from high_pair.measure.by_hand import HandPair
+from high_pair.scene.seat import Seat
 
 FAMILY = "Carlito"
 # CSS pixels: normal text, large-scale text (18 pt), large-scale bold text (14 pt).
@@ -46,6 +49,8 @@ class SampleSheet(QWidget):
         self.theme = theme
         self.pair: HandPair | None = None
         self.words = ""
+        # From where the samples are looked at; None for as they are.
+        self.seat: Seat | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(150)
         self.setAccessibleName("Samples of text, an icon and a control in the two colours")
@@ -59,13 +64,35 @@ class SampleSheet(QWidget):
         self.pair, self.words = pair, words
         self.update()
 
+    def look_from(self, seat: Seat | None) -> None:
+        """Show the samples as they are seen from a seat; None for as they are."""
+        self.seat = seat
+        self.update()
+
     def paintEvent(self, _event: QPaintEvent) -> None:
         """Paint the samples."""
         if self.pair is None:
             return
         painter = QPainter(self)
+        if self.seat is None:
+            self._paint_samples(painter, self.pair)
+        else:
+            ratio = self.devicePixelRatioF()
+            plain = QImage(self.size() * ratio, QImage.Format.Format_RGB888)
+            plain.setDevicePixelRatio(ratio)
+            samples = QPainter(plain)
+            self._paint_samples(samples, self.pair)
+            samples.end()
+            seen = Look.on_a_page(self.seat, ratio).seen(pixels_of(plain))
+            painter.drawImage(0, 0, image_of(seen, ratio))
+        painter.setPen(QPen(colour(self.theme.edge), 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+        painter.end()
+
+    def _paint_samples(self, painter: QPainter, pair: HandPair) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        ink, paper = QColor(*self.pair.seen), QColor(*self.pair.behind)
+        ink, paper = QColor(*pair.seen), QColor(*pair.behind)
         box = QRectF(self.rect())
         painter.fillRect(box, paper)
         painter.setPen(ink)
@@ -82,10 +109,6 @@ class SampleSheet(QWidget):
             )
             top += height + 4
         self._paint_control(painter, box, ink)
-        painter.setPen(QPen(colour(self.theme.edge), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
-        painter.end()
 
     def _paint_control(self, painter: QPainter, box: QRectF, ink: QColor) -> None:
         left = box.right() - ICON_ROOM

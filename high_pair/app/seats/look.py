@@ -8,7 +8,10 @@ from dataclasses import dataclass
 from high_pair.colour.seen import octaves_of, seen_from
 from high_pair.colour.sight import angle_of
 from high_pair.colour.srgb import Bytes
-from high_pair.scene.seat import Seat
+from high_pair.scene.seat import PIXELS_A_POINT, Seat
+
+# Points: of a page 1280 pixels wide.
+USUAL_WIDTH = 960.0
 
 
 @dataclass(frozen=True)
@@ -17,6 +20,13 @@ class Look:
 
     seat: Seat
     pixel: float
+
+    @classmethod
+    def on_a_page(cls, seat: Seat, ratio: float) -> Look:
+        """Give the look at a part of a page of the usual width, painted with so many device pixels
+        for each of the page's."""
+        metres_a_point = seat.metres_a_point(USUAL_WIDTH, USUAL_WIDTH, whole=False)
+        return cls(seat, metres_a_point / PIXELS_A_POINT / ratio)
 
     def seen(self, picture: Bytes) -> Bytes:
         """Give a painted page, uint8 (h, w, 3), as it is seen."""

@@ -28,9 +28,11 @@ NARROW = 600
 
 
 class SeatStrip(QFrame):
-    """The strip. seat_chosen: a seat, or None for the page as authored."""
+    """The strip. seat_chosen: a seat, or None for the page as authored; listed: other seats are
+    there."""
 
     seat_chosen = Signal(object)
+    listed = Signal()
 
     def __init__(self, seats: Sequence[Seat]) -> None:
         super().__init__()
@@ -92,6 +94,7 @@ class SeatStrip(QFrame):
         for words, ask in self._asked.items():
             self.menu.addAction(words).triggered.connect(functools.partial(_called, ask))
         self.show_seat(self.seat)
+        self.listed.emit()
 
     def _take(self, seat: Seat | None, _checked: bool = False) -> None:
         self.take(seat)
