@@ -442,6 +442,7 @@ class Controller(QObject):
         remedy: Remedy,
         pairs: Sequence[Pair],
         one_strength: bool = False,
+        seat: Seat | None = None,
     ) -> None:
         """Apply to all alike: this colour where it passes in all, else the nearest for each.
 
@@ -453,7 +454,7 @@ class Controller(QObject):
 
         def run() -> Sequence[Edit]:
             found: Sequence[Edit] = document.run(
-                tasks.apply_to_alike, remedy, tuple(pairs), one_strength, asked
+                tasks.apply_to_alike, remedy, tuple(pairs), one_strength, asked, seat
             )
             return found
 

@@ -589,4 +589,6 @@ class ReviewDesk(QWidget):
             # The pair at hand first: its page is the remedy's own.
             others = [pair for pair in self.alike if pair.id != self.pair.id]
             one_strength = self.panel.one_strength.isChecked()
-            self.controller.apply_to_alike(self.file, chosen, [self.pair, *others], one_strength)
+            self.controller.apply_to_alike(
+                self.file, chosen, [self.pair, *others], one_strength, self.viewing.seat
+            )

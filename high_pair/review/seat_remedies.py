@@ -12,7 +12,7 @@ import numpy as np
 from high_pair.colour.ratio import FLARE, HIGHEST_RATIO
 from high_pair.colour.sight import least_angle, letters_frequency, michelson, sensitivity
 from high_pair.colour.srgb import bytes_of, relative_luminance
-from high_pair.edits.kinds import Edit, RecolourText
+from high_pair.edits.kinds import Edit
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.page import MeasuredPage
@@ -20,11 +20,12 @@ from high_pair.measure.pairs import Asked, Pair
 from high_pair.measure.seat_numbers import Reading, SeatNumbers
 from high_pair.remedy.recolour import Case, recolours
 from high_pair.remedy.remedies import Recolour, Remedy, Restyled
-from high_pair.review.measuring import measured
+from high_pair.review.measuring import PageBench, measured
 from high_pair.review.overlaying import Trial
 from high_pair.review.seats import seat_numbers_of
-from high_pair.review.surroundings import fitting, restyle_edits
+from high_pair.review.surroundings import fitting
 from high_pair.scene.seat import Seat
+from high_pair.wcag.verdicts import Verdict
 
 # Writes a remedy for pairs down as edits.
 EditsOf = Callable[[Remedy, Sequence[Pair]], tuple[Edit, ...]]
@@ -71,30 +72,64 @@ def remedies_for_seat(
     ]
     found: list[Recolour | Restyled] = []
     for way in ways:
-        done = fitting(way, pair, page, asked, trial) if isinstance(way, Restyled) else way
-        if done is not None and _reads(edits_of(done, [pair]), pair, asked, trial, sitting):
+        done = _tried(way, pair, page, asked, trial, sitting, edits_of)
+        if done is not None:
             found.append(replace(done, seat=sitting.seat.name))
     return tuple(found)
 
 
-def edits_for_alike(remedy: Recolour | Restyled, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
-    """Write what makes one text read from a seat down for all that are alike."""
-    addresses = dict.fromkeys(pair.address for pair in pairs)
-    if isinstance(remedy, Recolour):
-        return tuple(RecolourText(each, remedy.levels, remedy.opacity) for each in addresses)
-    return tuple(
-        edit for each in addresses for edit in restyle_edits(replace(remedy, address=each))
-    )
+def edits_for_alike(
+    remedy: Recolour | Restyled,
+    pairs: Sequence[Pair],
+    bench: PageBench,
+    asked: Asked,
+    trial: Trial,
+    sitting: Sitting,
+    edits_of: EditsOf,
+) -> tuple[Edit, ...]:
+    """Carry what makes the first text read from a seat to those alike that read there by it, too.
+
+    Each is tried and measured where it stands; the others stay as they are.
+    """
+    edits = list(edits_of(remedy, pairs[:1]))
+    others = {each.address: each for each in pairs if each.address != pairs[0].address}
+    for pair in others.values():
+        if pair.fixed:
+            continue
+        page = bench.get(sitting.document, pair.page - 1, asked)
+        way = replace(remedy, address=pair.address) if isinstance(remedy, Restyled) else remedy
+        done = _tried(way, pair, page, asked, trial, sitting, edits_of)
+        if done is not None:
+            edits += edits_of(done, [pair])
+    return tuple(edits)
+
+
+def _tried(
+    way: Recolour | Restyled,
+    pair: Pair,
+    page: MeasuredPage,
+    asked: Asked,
+    trial: Trial,
+    sitting: Sitting,
+    edits_of: EditsOf,
+) -> Recolour | Restyled | None:
+    """Give a way as it measures where the text has room for it and reads by it, else None."""
+    done = fitting(way, pair, page, asked, trial) if isinstance(way, Restyled) else way
+    if done is None or not _reads(edits_of(done, [pair]), pair, asked, trial, sitting):
+        return None
+    return done
 
 
 def _reads(edits: Sequence[Edit], pair: Pair, asked: Asked, trial: Trial, sitting: Sitting) -> bool:
-    """Tell whether a text reads from the seat with these edits, measured."""
+    """Tell whether a text passes and reads from the seat with these edits, measured."""
     try:
         after = measured(trial(edits), pair.page - 1, asked)
     except HighPairError:
         return False
     again = [each for each in after.pairs if each.address == pair.address]
     there = [numbers for each in again if (numbers := sitting.numbers(each)) is not None]
+    if any(each.verdict is Verdict.FALLS_SHORT for each in again):
+        return False
     return bool(there) and all(each.reading is Reading.READS for each in there)
 
 

@@ -159,16 +159,23 @@ def fit(
 
 
 def apply_to_alike(
-    work: Work, remedy: Remedy, pairs: Sequence[Pair], one_strength: bool, asked: Asked
+    work: Work,
+    remedy: Remedy,
+    pairs: Sequence[Pair],
+    one_strength: bool,
+    asked: Asked,
+    seat: Seat | None = None,
 ) -> Sequence[Edit]:
     """Give the edits for all alike: this colour where it passes in all, else the nearest for each.
 
     An overlay goes to every page with alike places, solved for what is there, or
-    with one strength for all.
+    with one strength for all. What makes a text read from a seat goes to those
+    that read from there by it.
     """
     document, bench = work.document, work.bench
-    if isinstance(remedy, Recolour | Restyled) and remedy.seat:
-        return edits_for_alike(remedy, pairs)
+    if seat is not None and isinstance(remedy, Recolour | Restyled) and remedy.seat:
+        sitting = Sitting(seat, document)
+        return edits_for_alike(remedy, pairs, bench, asked, work.trial, sitting, edits_for)
     if isinstance(remedy, Laid):
         return overlays_on_pages(remedy, pairs, document, bench, asked, work.trial, one_strength)
     if isinstance(remedy, Backdrop | Restyled):
