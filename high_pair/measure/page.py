@@ -35,7 +35,7 @@ from high_pair.measure.pairs import (
 from high_pair.measure.picture_text import measure_picture_text
 from high_pair.measure.stated import measure_stated
 from high_pair.measure.stretches import Stretch, stretches_of
-from high_pair.measure.unrest import X_HEIGHT, unrest_of
+from high_pair.measure.unrest import unrest_of
 from high_pair.raster.layout import lay_out
 from high_pair.raster.page import (
     LabelledBlock,
@@ -211,7 +211,7 @@ def _measure_painted(
 
 def _unrest_behind(raster: PageRaster, pair: Pair) -> float:
     """Give the unrest of what is behind a text, within its box and a letter round it."""
-    x_height = X_HEIGHT * pair.size * raster.scale
+    x_height = pair.x_height * pair.size * raster.scale
     x, y, width, height = (side * raster.scale for side in pair.bbox)
     rows = slice(max(0, round(y - x_height)), max(0, round(y + height + x_height)))
     columns = slice(max(0, round(x - x_height)), max(0, round(x + width + x_height)))

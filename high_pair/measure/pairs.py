@@ -18,6 +18,7 @@ from high_pair.measure.footprint import (
     reached_by,
     seen_text,
 )
+from high_pair.raster.fonts import x_height
 from high_pair.scene.paint import Colour
 from high_pair.scene.text import Decider, Run
 from high_pair.wcag.criteria import (
@@ -31,6 +32,8 @@ from high_pair.wcag.criteria import (
 from high_pair.wcag.verdicts import Verdict, verdict_of
 
 COVERAGE = 0.95
+# What share of a text's size the height of its x is, where nobody knows its font.
+X_HEIGHT = 0.5
 
 
 @dataclass(frozen=True)
@@ -71,7 +74,8 @@ class Pair:
     the ink, x, y, width, height in points; numbers: None where nothing could
     be measured; fixed: why its colour can't be changed in the file, if so;
     deciders: where beyond the text its colour is decided; appears: when it looks
-    so, such as on hover. The rest is as in the review format.
+    so, such as on hover; x_height: of its font, as a share of the size. The rest is as in the
+    review format.
     """
 
     id: str
@@ -94,6 +98,7 @@ class Pair:
     fixed: str = ""
     deciders: tuple[Decider, ...] = ()
     appears: str = ""
+    x_height: float = X_HEIGHT
 
     @property
     def size_class(self) -> SizeClass:
@@ -154,6 +159,7 @@ def pair_of(
         estimated=estimated,
         fixed=run.fixed,
         deciders=run.deciders,
+        x_height=run.x_height or x_height(run.family, run.weight, run.italic),
     )
 
 

@@ -21,7 +21,6 @@ from high_pair.colour.sight import (
 from high_pair.colour.srgb import Floats, bytes_of, from_bytes, relative_luminance
 from high_pair.colour.vision import Eyes, seen_with
 from high_pair.measure.pairs import Numbers, Pair
-from high_pair.measure.unrest import X_HEIGHT
 from high_pair.scene.seat import Seat
 from high_pair.wcag.criteria import Subject
 
@@ -67,7 +66,7 @@ def seat_numbers(
     if numbers is None or pair.size <= 0:
         nothing = math.nan
         return SeatNumbers(nothing, nothing, nothing, nothing, nothing, {}, Reading.NEEDS_EYES)
-    height = X_HEIGHT * pair.size * seat.metres_a_point(*page, whole)
+    height = pair.x_height * pair.size * seat.metres_a_point(*page, whole)
     ratio = _ratio(numbers, seat)
     contrast = float(michelson(ratio))
     angle = float(angle_of(height, seat.distance))

@@ -21,8 +21,6 @@ OCTAVE = 2.0
 HALF = math.sqrt(math.log(2.0) / 2.0) / math.pi
 # So much of a backdrop is looked at, in pixels of each direction.
 MOST_PIXELS = 1024
-# What a share of a text's size the height of its x is, where the font isn't asked.
-X_HEIGHT = 0.5
 
 
 def band_of(luminance: Floats, x_height: float) -> Floats:

@@ -101,6 +101,13 @@ def blank_width(family: str, weight: int, italic: bool) -> float:
     return float(font.measureText(" ")) / 1000.0
 
 
+@functools.cache
+def x_height(wanted: str, weight: int, italic: bool) -> float:
+    """Give the height of the x in the face for a family, as a share of the font size."""
+    font = skia.Font(typeface(face_for(wanted).family, weight, italic), 1000.0)
+    return float(font.getMetrics().fXHeight) / 1000.0
+
+
 @functools.lru_cache(maxsize=4096)
 def lacks_glyphs(family: str, weight: int, italic: bool, text: str) -> bool:
     """Tell whether the typeface misses a character of the text that has a shape."""

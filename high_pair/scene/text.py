@@ -58,7 +58,8 @@ class Run:
     show, when there is more than one; why_shades: what that comes from, when not
     from a gradient, a pattern or an outline; unsized: why its size isn't known,
     so that nobody can say whether it is large-scale; field: what it tells, such as
-    the page's number, empty for plain words; deciders: the places beyond it where its
+    the page's number, empty for plain words; x_height: as a share of the size, 0 where the
+    font is to be asked; deciders: the places beyond it where its
     colour is decided, nearest first.
     """
 
@@ -88,6 +89,7 @@ class Run:
     why_shades: str = ""
     unsized: str = ""
     field: str = ""
+    x_height: float = 0.0
     deciders: tuple[Decider, ...] = ()
 
 

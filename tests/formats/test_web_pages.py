@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import unittest
 
+from PIL import ImageFont
+
 from high_pair.formats.web.settings import WebSettings, parse_widths
 from high_pair.measure.pairs import Asked, Pair
+from high_pair.raster.fonts import FOLDER
 from high_pair.review.measuring import PageBench
 from high_pair.review.mending import remedies_for
 from high_pair.wcag.criteria import Subject
@@ -209,6 +212,20 @@ class Controls(PageFolder):
         found = remedies_for([pair], file, bench, Asked(), file.edited).remedies
         self.assertTrue(found)
         self.assertTrue(all(remedy.ratio >= 3 for remedy in found))
+
+
+class XHeights(PageFolder):
+    def test_a_text_has_the_x_height_of_the_font_that_it_is_painted_with(self) -> None:
+        name = "AtkinsonHyperlegible_700Bold.ttf"
+        font = FOLDER / "atkinson-hyperlegible" / name
+        html = whole(
+            "<p>Mind the gap", "@font-face{font-family:own;src:url(own.ttf)}p{font-family:own}"
+        )
+        (pair,) = text_pairs(
+            self.pairs(html, beside={"own.ttf": font.read_bytes()}), "Mind the gap"
+        )
+        _, top, _, bottom = ImageFont.truetype(str(font), 1000).getbbox("x")
+        self.assertAlmostEqual(pair.x_height, (bottom - top) / 1000, delta=0.01)
 
 
 class AddressesAndOrigins(PageFolder):

@@ -32,7 +32,8 @@ def a_pair(
     run = Run("Words", from_levels(bytes_of(text)), "Carlito", size, 400, origin="", address="")
     found = pair_of(run, 1, "Slide 1", Asked(), (0.0, 0.0, 50.0, 20.0), estimated=False)
     numbers = Numbers(text, behind, False, ratio, ratio, ratio, ratio, 0.0, **more)
-    return replace(found, numbers=numbers, verdict=Verdict.PASSES)
+    # Half the size, for round numbers.
+    return replace(found, numbers=numbers, verdict=Verdict.PASSES, x_height=0.5)
 
 
 def of(pair: Pair, seat: Seat = HALL, whole: bool = True, page=SLIDE) -> SeatNumbers:

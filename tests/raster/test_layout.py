@@ -4,8 +4,9 @@ import unittest
 
 import numpy as np
 import skia
+from PIL import ImageFont
 
-from high_pair.raster.fonts import face_for, natural_height, typeface
+from high_pair.raster.fonts import FOLDER, face_for, natural_height, typeface, x_height
 from high_pair.raster.layout import SMALL_CAPITALS, is_estimated, lay_out, pieces, words_of
 from high_pair.raster.page import rasterise
 from high_pair.raster.pictures import Pictures
@@ -329,6 +330,19 @@ class Faces(unittest.TestCase):
             with self.subTest(wanted):
                 face = face_for(wanted)
                 self.assertEqual((face.family, face.exact), (family, exact))
+
+    def test_the_height_of_the_x_is_as_another_library_draws_it(self):
+        for wanted, name in (
+            ("Carlito", "carlito/Carlito-Regular.ttf"),
+            ("Georgia", "liberation/LiberationSerif-Regular.ttf"),
+            ("Courier New", "liberation/LiberationMono-Regular.ttf"),
+        ):
+            drawn = ImageFont.truetype(str(FOLDER / name), 1000)
+            _, top, _, bottom = drawn.getbbox("x")
+            with self.subTest(wanted):
+                self.assertAlmostEqual(
+                    x_height(wanted, 400, False), (bottom - top) / 1000, delta=0.01
+                )
 
 
 class Geometry(unittest.TestCase):

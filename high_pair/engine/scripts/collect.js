@@ -203,8 +203,21 @@
       faded: facts.faded.map((each) => each.localName ? address(each, frame.prefix) : each),
       size: Math.round(size * 10000) / 10000, weight: Math.round(+style.fontWeight) || 400,
       italic: style.fontStyle !== "normal", shadow: style.textShadow !== "none", family: style.fontFamily.split(",")[0].trim(),
-      painted: facts.clipText && alpha === 1 ? facts.painted : painted,
+      painted: facts.clipText && alpha === 1 ? facts.painted : painted, xHeight: xHeightOf(style),
     };
+  }
+
+  // The height of the x of a font, as a share of its size; 0 where it isn't told.
+  const xHeights = new Map();
+  let canvas = null;
+  function xHeightOf(style) {
+    const font = `${style.fontStyle} ${style.fontWeight} 100px ${style.fontFamily}`;
+    if (!xHeights.has(font)) {
+      canvas = canvas || new OffscreenCanvas(1, 1).getContext("2d");
+      canvas.font = font;
+      xHeights.set(font, Math.round(canvas.measureText("x").actualBoundingBoxAscent * 100) / 10000 || 0);
+    }
+    return xHeights.get(font);
   }
 
   // Whether all of a text's shadow has the letters' own colour: then it makes them bolder, and is

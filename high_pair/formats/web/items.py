@@ -239,6 +239,7 @@ def _text(taken: Taken, told: Text) -> PaintedText:
         family=look["family"],
         size=look["size"] * taken.zoom * POINTS_A_PIXEL,
         weight=look["weight"],
+        x_height=look["xHeight"],
         italic=look["italic"],
         origin=origin,
         address=in_page(address),
