@@ -14,7 +14,7 @@ from PySide6.QtGui import QImage
 from high_pair.app.images import image_of, stripes_of
 from high_pair.app.opener import Opener
 from high_pair.app.page_strip import THUMBNAIL_WIDTH
-from high_pair.app.seats.look import Look
+from high_pair.app.seats.look import Apart, Look
 from high_pair.app.stepping import Stepper
 from high_pair.app.worker import Urgency, Worker
 from high_pair.edits.kinds import Edit, LayOver, MarkText, SetAside, TakeOff, TakeUp, UnmarkText
@@ -44,6 +44,15 @@ from high_pair.wcag.verdicts import Verdict
 class _Measured:
     review: PageReview
     thumbnail: QImage
+
+
+@dataclass(frozen=True)
+class Painted:
+    """A painted page; seen: as it is seen from a seat, and apart: what that was made of."""
+
+    image: QImage
+    seen: QImage | None = None
+    apart: Apart | None = None
 
 
 # Points of the page in one unit of the window, at the closest and from the farthest.
@@ -272,15 +281,17 @@ class Controller(QObject):
         state_of: str = "",
         look: Look | None = None,
     ) -> None:
-        """Paint a part of a page (in points) to a size in device pixels; done gets the image, and
-        how it is seen from a seat, None without one.
+        """Paint a part of a page (in points) to a size in device pixels; done gets the `Painted`.
 
         state_of: the address of a text that is shown as it looks in its state; look: from where.
         """
 
-        def run() -> tuple[QImage, QImage | None]:
+        def run() -> Painted:
             pixels = document.run(tasks.paint, page, part, size, state_of)
-            return image_of(pixels), None if look is None else image_of(look.seen(pixels))
+            if look is None:
+                return Painted(image_of(pixels))
+            apart = Apart.of(pixels, look.seat)
+            return Painted(image_of(pixels), image_of(look.seen(apart)), apart)
 
         self.worker.do(
             run,
@@ -289,6 +300,23 @@ class Controller(QObject):
             Urgency.AT_HAND,
             wanted,
         )
+
+    def look_again(
+        self,
+        apart: Apart,
+        look: Look,
+        done: Callable[[QImage, Apart], None],
+        wanted: Callable[[], bool],
+    ) -> None:
+        """Look at a painted page from another seat; done gets how it is seen, and the page as it
+        is taken apart for that seat."""
+
+        def run() -> tuple[QImage, Apart]:
+            anew = apart.for_seat(look.seat)
+            return image_of(look.seen(anew)), anew
+
+        nothing = lambda _error: None  # noqa: E731
+        self.worker.do(run, lambda found: done(*found), nothing, Urgency.AT_HAND, wanted)
 
     def paint_crop(
         self,

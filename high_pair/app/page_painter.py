@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QImage
 
-from high_pair.app.controller import overlay_box
+from high_pair.app.controller import Painted, overlay_box
 from high_pair.app.fitting.fitter import NOT_YET
 from high_pair.app.pair_panel import SAMPLE_HEIGHT
 from high_pair.app.remedy_list import PICTURE
+from high_pair.app.seats.look import Apart
 from high_pair.remedy.remedies import Proposals
 from high_pair.review.held import HeldDocument
 from high_pair.review.session import OpenFile
@@ -20,12 +21,20 @@ if TYPE_CHECKING:
 
 
 class PagePainter:
-    """Asks for what the desk shows. striped: pixels that fall short are marked."""
+    """Asks for what the desk shows. striped: pixels that fall short are marked.
+
+    What is shown is kept taken apart while it is seen from a seat, so that another seat, or a
+    seat that is changed, is seen at once.
+    """
 
     def __init__(self, desk: ReviewDesk) -> None:
         self.desk = desk
         self.striped = False
         self._ticket = object()
+        self._look_ticket = object()
+        self._apart: Apart | None = None
+        # What is said of the page besides from where it is seen.
+        self._caption = ""
 
     def _document(self, file: OpenFile) -> HeldDocument:
         """Give the document as it is now, or with the remedy that is chosen."""
@@ -45,31 +54,52 @@ class PagePainter:
         chosen = self.desk.panel.remedies.chosen
         if chosen is not None and self.desk.pair is not None:
             caption = f"{NOT_YET}: {chosen.label}"
-        self._ticket = object()
+        self._ticket = self._look_ticket = object()
         ticket = self._ticket
+        self._apart = None
 
         def wanted() -> bool:
             return ticket is self._ticket
 
         part, size = self.desk.view.wanted_part
-
         look = self.desk.viewing.look(part, size)
-        if look is not None and not caption:
-            caption = self.desk.viewing.caption
-
-        def done(images: tuple[QImage, QImage | None]) -> None:
-            if wanted():
-                image, seen = images
-                self.desk.view.show_image(image, caption, part, seen)
 
         pair = self.desk.pair
         state = pair.address if pair is not None and pair.appears and pair.page == page + 1 else ""
-        if state and pair is not None and not caption:
+        if state and pair is not None and not caption and look is None:
             caption = f"As it looks {pair.appears}"
+        self._caption = caption
+        caption = caption or self.desk.viewing.caption
+
+        def done(painted: Painted) -> None:
+            if wanted():
+                self._apart = painted.apart
+                self.desk.view.show_image(painted.image, caption, part, painted.seen)
+
         self.desk.controller.paint_page(
             self._document(file), page, Box(*part), size, done, wanted, state, look
         )
         self.paint_stripes()
+
+    def look_again(self) -> None:
+        """Look at what is shown from the seat as it is now."""
+        apart = self._apart
+        part, (across, down) = self.desk.view.wanted_part
+        look = self.desk.viewing.look(part, (across, down))
+        if apart is None or look is None or apart.picture.shape[:2] != (down, across):
+            self.paint_page()
+            return
+        self._look_ticket = ticket = object()
+
+        def wanted() -> bool:
+            return ticket is self._look_ticket
+
+        def done(seen: QImage, anew: Apart) -> None:
+            if wanted():
+                self._apart = anew
+                self.desk.view.show_seen(seen, self._caption or self.desk.viewing.caption)
+
+        self.desk.controller.look_again(apart, look, done, wanted)
 
     def paint_anew(self, width: int) -> None:
         """Paint the page at another size, or another part of it."""
@@ -108,9 +138,9 @@ class PagePainter:
         def wanted() -> bool:
             return self.desk.file is file and self.desk.page == page
 
-        def done(images: tuple[QImage, QImage | None]) -> None:
+        def done(painted: Painted) -> None:
             if wanted():
-                self.desk.view.keep_before(images[0])
+                self.desk.view.keep_before(painted.image)
 
         part, size = self.desk.view.wanted_part
         self.desk.controller.paint_page(file.base, page, Box(*part), size, done, wanted)

@@ -379,6 +379,11 @@ class PageView(QScrollArea):
         self.canvas.seen = seen if seen is not None else QImage()
         self.canvas.update()
 
+    def show_seen(self, seen: QImage, caption: str) -> None:
+        """Show the same page as it is seen from another seat; the words above it, if it has any."""
+        self.canvas.seen = seen
+        self.show_caption(caption)
+
     def show_caption(self, caption: str) -> None:
         """Show other words above the page."""
         self.canvas.caption = caption

@@ -11,6 +11,7 @@ of a Laplacian pyramid: Burt and Adelson, IEEE Transactions on Communications 31
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
@@ -40,10 +41,11 @@ _WEIGHTS = np.asarray(LUMINANCE_WEIGHTS, np.float32)
 @dataclass(frozen=True)
 class Octaves:
     """A picture taken apart. bands: of each octave, finest first, linear light (3, h, w);
-    behind: the luminance (h, w) round each of its places, coarser than the octave; rest: what is
-    coarser than all."""
+    strength: how far its luminance (h, w) is from what is round it, and behind: the luminance
+    there, coarser than the octave; rest: what is coarser than all."""
 
     bands: tuple[Planes, ...]
+    strength: tuple[NDArray[np.float32], ...]
     behind: tuple[NDArray[np.float32], ...]
     rest: Planes
 
@@ -56,14 +58,16 @@ def octaves_of(picture: Bytes, eyes: Eyes = Eyes.NORMAL, grey: bool = False) -> 
     if grey:
         planes = np.repeat(_luminance(planes)[None], 3, axis=0)
     bands: list[Planes] = []
+    strength: list[NDArray[np.float32]] = []
     behind: list[NDArray[np.float32]] = []
     while len(bands) < MOST_OCTAVES and min(planes.shape[1:]) >= 2 * LEAST_SIDE:
         coarser = _reduced(planes)
         smooth = _expanded(coarser, planes.shape[1:])
         bands.append(planes - smooth)
+        strength.append(np.abs(_luminance(bands[-1])))
         behind.append(_luminance(smooth))
         planes = coarser
-    return Octaves(tuple(bands), tuple(behind), planes)
+    return Octaves(tuple(bands), tuple(strength), tuple(behind), planes)
 
 
 def seen_from(
@@ -74,35 +78,50 @@ def seen_from(
     pixels_a_degree: how many of its pixels a degree has there; flare: light over all of it, as
     a share of what its white adds; acuity: logMAR; loss: of contrast sensitivity, log units.
     """
-    planes = octaves.rest
-    for number in reversed(range(len(octaves.bands))):
-        band = octaves.bands[number]
-        planes = _expanded(planes, band.shape[1:])
+    shares: list[NDArray[np.float32] | float] = []
+    for number, behind in enumerate(octaves.behind):
         frequency = FINEST / 2**number * pixels_a_degree
         seen = float(sensitivity(frequency, acuity, loss))
         if seen >= PEAK * (1 - 1e-9):
             # As sensitive as eyes get: nothing is taken away.
-            planes += band
-        elif seen > BEGINS:
-            share = np.abs(_luminance(band))
-            share /= octaves.behind[number] + np.float32(flare)
-            share *= np.float32(seen / (WHOLE - BEGINS))
-            share -= np.float32(BEGINS / (WHOLE - BEGINS))
-            np.clip(share, 0.0, 1.0, out=share)
-            planes += band * share
-    if not octaves.bands:
-        planes = planes.copy()
+            shares.append(1.0)
+        elif seen <= BEGINS:
+            shares.append(0.0)
+        else:
+            shares.append(_shown(octaves.strength[number] / (behind + np.float32(flare)), seen))
+
+    def together(channel: int) -> Bytes:
+        plane = octaves.rest[channel : channel + 1].copy()
+        for band, share in zip(reversed(octaves.bands), reversed(shares), strict=True):
+            plane = _expanded(plane, band.shape[1:])
+            if isinstance(share, float):
+                plane += band[channel] * np.float32(share)
+            else:
+                plane += band[channel] * share
+        return _encoded(plane[0], flare)
+
+    # NumPy lets go of the interpreter, so that the channels are put together side by side.
+    with ThreadPoolExecutor(3) as channels:
+        return np.stack(list(channels.map(together, range(3))), axis=-1)
+
+
+def _shown(contrast: NDArray[np.float32], seen: float) -> NDArray[np.float32]:
+    """Give the share, 0 to 1, of what has a contrast that is seen. seen: the eyes' sensitivity."""
+    contrast *= np.float32(seen / (WHOLE - BEGINS))
+    contrast -= np.float32(BEGINS / (WHOLE - BEGINS))
+    return np.clip(contrast, 0.0, 1.0, out=contrast)
+
+
+def _encoded(plane: NDArray[np.float32], flare: float) -> Bytes:
+    """Wash linear light, which it uses up, and encode it, 0 to 255."""
     if flare > 0.0:
-        planes += np.float32(flare)
-        planes /= np.float32(1.0 + flare)
-    np.clip(planes, 0.0, 1.0, out=planes)
-    np.sqrt(planes, out=planes)
-    planes *= np.float32(_STEPS)
-    planes += np.float32(0.5)
-    found = np.empty((*planes.shape[1:], 3), np.uint8)
-    for channel, plane in enumerate(planes):
-        found[..., channel] = np.take(_ENCODED, plane.astype(np.int16))
-    return found
+        plane += np.float32(flare)
+        plane /= np.float32(1.0 + flare)
+    np.clip(plane, 0.0, 1.0, out=plane)
+    np.sqrt(plane, out=plane)
+    plane *= np.float32(_STEPS)
+    plane += np.float32(0.5)
+    return np.take(_ENCODED, plane.astype(np.int16), mode="clip")
 
 
 def _luminance(planes: Planes) -> NDArray[np.float32]:

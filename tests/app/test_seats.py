@@ -1,6 +1,7 @@
 """Seats on the Review desk: the page as seen from there, and what its texts are like."""
 
 import json
+import time
 import unittest
 from dataclasses import replace
 
@@ -165,6 +166,55 @@ class FromASeat(WindowTest):
         own.bring_in(written)
         assert self.window._problem_box is not None
         self.assertIn("mine.json", self.window._problem_box.text())
+
+    def test_a_seat_that_is_changed_is_seen_at_once_and_not_kept_unless_saved(self) -> None:
+        self.look_from("last row")
+        seen = pixels(self.desk.view.canvas.seen).copy()
+        former = self.desk.viewing.seat
+        box = self.desk.panel.seat_box
+        reach = box.values["Height of x"].text()
+        dialog = SeatDialog(self.window, BUILT_IN[0], self.window.theme)
+        self.addCleanup(dialog.deleteLater)
+        dialog.changed.connect(self.desk.seats.try_out)
+        took = []
+        for place in (330, 500):
+            start = time.perf_counter()
+            dialog.rows["distance"].slider.setValue(place)
+            self.settle()
+            took.append(time.perf_counter() - start)
+            # A share of the way to its third power, from 1 cm to 1 km.
+            self.assertAlmostEqual(
+                dialog.seat.distance, 0.01 + (place / 1000) ** 3 * 999.99, delta=0.006
+            )
+            self.assertEqual(self.desk.viewing.seat, dialog.seat)
+        far = pixels(self.desk.view.canvas.seen)
+        self.assertLess(float(far.std()), float(seen.std()))
+        self.assertNotEqual(box.values["Height of x"].text(), reach)
+        # Without the machine's own load a fifth of this; a page that is painted anew takes longer.
+        self.assertLess(min(took), 0.25)
+        dialog.numbers["distance"].setValue(14.0)
+        self.assertEqual(
+            dialog.rows["distance"].slider.value(), round(1000 * 0.01399014 ** (1 / 3))
+        )
+        self.desk.seats.take(former)
+        self.settle()
+        self.assertTrue(np.array_equal(pixels(self.desk.view.canvas.seen), seen))
+        self.assertFalse(self.settings.seats_file.exists())
+
+    def test_changes_of_ones_own_seats_are_undone(self) -> None:
+        own = self.window.own_seats
+        first, second = (replace(BUILT_IN[0], name=name) for name in ("balcony", "pit"))
+        own.keep([first])
+        own.keep([second])
+        own.remove("balcony")
+        self.assertEqual(own.own(), (second,))
+        own.undo()
+        self.assertEqual(own.own(), (first, second))
+        own.undo()
+        own.undo()
+        self.assertEqual(own.own(), ())
+        own.undo()
+        self.assertIn("None of your own seats", self.window.status.text())
 
     def test_the_list_says_how_far_texts_read_and_lists_what_doesnt_read(self) -> None:
         desk = self.desk

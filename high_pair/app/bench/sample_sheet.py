@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPaintEvent, QPen, QP
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from high_pair.app.images import image_of, pixels_of
-from high_pair.app.seats.look import Look
+from high_pair.app.seats.look import Apart, Look
 from high_pair.app.theme import Theme, colour
 from high_pair.measure.by_hand import HandPair
 from high_pair.scene.seat import Seat
@@ -83,7 +83,7 @@ class SampleSheet(QWidget):
             samples = QPainter(plain)
             self._paint_samples(samples, self.pair)
             samples.end()
-            seen = Look.on_a_page(self.seat, ratio).seen(pixels_of(plain))
+            seen = Look.on_a_page(self.seat, ratio).seen(Apart.of(pixels_of(plain), self.seat))
             painter.drawImage(0, 0, image_of(seen, ratio))
         painter.setPen(QPen(colour(self.theme.edge), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)

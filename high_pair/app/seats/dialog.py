@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QCheckBox,
     QDialog,
     QDialogButtonBox,
     QDoubleSpinBox,
     QFormLayout,
+    QHBoxLayout,
     QLabel,
     QLineEdit,
     QScrollArea,
+    QSlider,
     QVBoxLayout,
     QWidget,
 )
@@ -27,13 +30,17 @@ from high_pair.scene.seat import Needs, Seat
 
 @dataclass(frozen=True)
 class Setting:
-    """A number of a seat: its name, words, unit, decimals, and where it comes from."""
+    """A number of a seat: its name, words, unit, decimals, and where it comes from.
+
+    bend: its slider's way is the share of its bounds' width to this power: 3 where they are wide.
+    """
 
     name: str
     words: str
     unit: str
     decimals: int
     source: str
+    bend: int = 3
 
 
 SEAT = (
@@ -44,9 +51,11 @@ SEAT = (
     Setting("peak", "White", " cd/m²", 1, "The screen's own, in the dark"),
     Setting("black", "Black", " cd/m²", 2, "The screen's own, in the dark"),
     Setting("lux", "Light on it", " lx", 0, "300 to 500 in an office, over 10,000 on a bright day"),
-    Setting("reflectance", "It throws back", "", 3, "0.04 of glass, 0.9 of a projection's screen"),
-    Setting("acuity", "Acuity", " logMAR", 2, "0 of usual eyes, 1 of 20/200"),
-    Setting("loss", "Loss of contrast", " log", 2, "0 of usual eyes, as a letter chart gives it"),
+    Setting("reflectance", "It throws back", "", 3, "0.04 of glass, 0.9 of a projection's screen",
+            bend=1),
+    Setting("acuity", "Acuity", " logMAR", 2, "0 of usual eyes, 1 of 20/200", bend=1),
+    Setting("loss", "Loss of contrast", " log", 2, "0 of usual eyes, as a letter chart gives it",
+            bend=1),
 )  # fmt: skip
 NEEDS = (
     Setting("angle", "Height of x", "′", 1, "12 minutes of arc: Legge and Bigelow 2011"),
@@ -56,8 +65,58 @@ NEEDS = (
 BY_HEIGHT, BY_PIXELS = "a picture of some height", "at its pixels"
 
 
+STEPS = 1000
+BOX_WIDTH = 124
+
+
+class NumberRow(QWidget):
+    """A number of a seat, with a slider beside it."""
+
+    changed = Signal()
+
+    def __init__(self, setting: Setting, value: float) -> None:
+        super().__init__()
+        self.setting = setting
+        self.least, most = BOUNDS[setting.name]
+        self.width_of_bounds = most - self.least
+        self.box = _spin(setting, value)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(0, STEPS)
+        self.slider.setPageStep(STEPS // 20)
+        self.slider.setMinimumWidth(90)
+        self.box.setFixedWidth(BOX_WIDTH)
+        self.slider.setAccessibleName(f"{setting.words}, by slider")
+        self.slider.setToolTip(setting.source)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.slider, 1)
+        row.addWidget(self.box)
+        self._follow()
+        self.slider.valueChanged.connect(self._slid)
+        self.box.valueChanged.connect(self._typed)
+
+    def _slid(self, place: int) -> None:
+        share = (place / STEPS) ** self.setting.bend
+        self.box.valueChanged.disconnect(self._typed)
+        self.box.setValue(self.least + share * self.width_of_bounds)
+        self.box.valueChanged.connect(self._typed)
+        self.changed.emit()
+
+    def _typed(self) -> None:
+        self._follow()
+        self.changed.emit()
+
+    def _follow(self) -> None:
+        share = (self.box.value() - self.least) / self.width_of_bounds
+        self.slider.blockSignals(True)
+        self.slider.setValue(round(STEPS * share ** (1 / self.setting.bend)))
+        self.slider.blockSignals(False)
+
+
 class SeatDialog(QDialog):
-    """Asks for a seat."""
+    """Asks for a seat. changed: a sound seat, while it is being changed."""
+
+    changed = Signal(object)
 
     def __init__(self, parent: QWidget, seat: Seat, theme: Theme) -> None:
         super().__init__(parent)
@@ -73,12 +132,12 @@ class SeatDialog(QDialog):
         self.eyes.setCurrentIndex(list(Eyes).index(seat.eyes))
         self.grey = QCheckBox("Without colours, as a grey print")
         self.grey.setChecked(seat.grey)
-        self.numbers = {
-            each.name: _spin(each, getattr(seat, each.name) or 1.0 if each.name == "picture"
-                             else getattr(seat, each.name))
-            for each in SEAT
-        }  # fmt: skip
-        self.numbers |= {each.name: _spin(each, getattr(seat.needs, each.name)) for each in NEEDS}
+        given = {each.name: getattr(seat, each.name) for each in SEAT}
+        # What isn't stated begins with a metre.
+        given["picture"] = given["picture"] or 1.0
+        given |= {each.name: getattr(seat.needs, each.name) for each in NEEDS}
+        self.rows = {each.name: NumberRow(each, given[each.name]) for each in (*SEAT, *NEEDS)}
+        self.numbers = {name: row.box for name, row in self.rows.items()}
         self.said = QLabel()
         self.said.setWordWrap(True)
         self.buttons = QDialogButtonBox(
@@ -87,11 +146,15 @@ class SeatDialog(QDialog):
         self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
         self._lay_out()
-        self.shown.currentIndexChanged.connect(self._refresh)
-        self.name.textChanged.connect(self._refresh)
-        for box in self.numbers.values():
-            box.valueChanged.connect(self._refresh)
         self._refresh()
+        self.name.textChanged.connect(self._refresh)
+        for signal in (
+            self.shown.currentIndexChanged,
+            self.eyes.currentIndexChanged,
+            self.grey.toggled,
+            *(row.changed for row in self.rows.values()),
+        ):
+            signal.connect(self._changed)
 
     def _lay_out(self) -> None:
         inside = QWidget()
@@ -99,14 +162,14 @@ class SeatDialog(QDialog):
         form.addRow("Name", self.name)
         form.addRow("Pages are shown", self.shown)
         for each in SEAT:
-            form.addRow(each.words, self.numbers[each.name])
+            form.addRow(each.words, self.rows[each.name])
         form.addRow("Eyes", self.eyes)
         form.addRow("", self.grey)
         heading = QLabel("What reading asks there")
         heading.setProperty("heading", True)
         form.addRow(heading)
         for each in NEEDS:
-            form.addRow(each.words, self.numbers[each.name])
+            form.addRow(each.words, self.rows[each.name])
             source = QLabel(each.source)
             source.setProperty("quiet", True)
             source.setWordWrap(True)
@@ -114,18 +177,28 @@ class SeatDialog(QDialog):
         area = QScrollArea()
         area.setWidgetResizable(True)
         area.setWidget(inside)
-        area.setMinimumSize(380, 300)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setMinimumSize(inside.minimumSizeHint().width() + 24, 300)
         column = QVBoxLayout(self)
         column.addWidget(area, 1)
         column.addWidget(self.said)
         column.addWidget(self.buttons)
-        self.resize(420, 560)
+        self.resize(430, 620)
+
+    def _changed(self) -> None:
+        self._refresh()
+        if self._sound:
+            self.changed.emit(self.seat)
+
+    @property
+    def _sound(self) -> bool:
+        return self.numbers["black"].value() < self.numbers["peak"].value()
 
     def _refresh(self) -> None:
         by_height = self.shown.currentIndex() == 0
-        self.numbers["picture"].setEnabled(by_height)
-        self.numbers["pixels_per_inch"].setEnabled(not by_height)
-        sound = self.numbers["black"].value() < self.numbers["peak"].value()
+        self.rows["picture"].setEnabled(by_height)
+        self.rows["pixels_per_inch"].setEnabled(not by_height)
+        sound = self._sound
         named = bool(self.name.text().strip())
         if not sound:
             self.said.setText("Black has to be darker than white.")
@@ -152,7 +225,8 @@ class SeatDialog(QDialog):
             value["reflectance"],
             value["acuity"],
             value["loss"],
-            self.eyes.currentData(),
+            # Qt gives back a plain word.
+            Eyes(self.eyes.currentData()),
             self.grey.isChecked(),
             Needs(value["angle"], value["reserve"], value["calm"]),
         )

@@ -5,13 +5,32 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from high_pair.colour.seen import octaves_of, seen_from
+from high_pair.colour.seen import Octaves, octaves_of, seen_from
 from high_pair.colour.sight import angle_of
 from high_pair.colour.srgb import Bytes
 from high_pair.scene.seat import PIXELS_A_POINT, Seat
 
 # Points: of a page 1280 pixels wide.
 USUAL_WIDTH = 960.0
+
+
+@dataclass(frozen=True)
+class Apart:
+    """A painted page, uint8 (h, w, 3), taken apart as a seat's eyes have its colours."""
+
+    picture: Bytes
+    octaves: Octaves
+    seat: Seat
+
+    @classmethod
+    def of(cls, picture: Bytes, seat: Seat) -> Apart:
+        """Take a picture apart for a seat."""
+        return cls(picture, octaves_of(picture, seat.eyes, seat.grey), seat)
+
+    def for_seat(self, seat: Seat) -> Apart:
+        """Give the picture taken apart for another seat: itself, where that has the same eyes."""
+        same = (seat.eyes, seat.grey) == (self.seat.eyes, self.seat.grey)
+        return self if same else Apart.of(self.picture, seat)
 
 
 @dataclass(frozen=True)
@@ -28,10 +47,9 @@ class Look:
         metres_a_point = seat.metres_a_point(USUAL_WIDTH, USUAL_WIDTH, whole=False)
         return cls(seat, metres_a_point / PIXELS_A_POINT / ratio)
 
-    def seen(self, picture: Bytes) -> Bytes:
-        """Give a painted page, uint8 (h, w, 3), as it is seen."""
+    def seen(self, apart: Apart) -> Bytes:
+        """Give a painted page, uint8 (h, w, 3), as it is seen. apart: for this seat's eyes."""
         seat = self.seat
         minutes = float(angle_of(self.pixel, seat.distance))
         pixels_a_degree = 60.0 / minutes if minutes > 0 else math.inf
-        octaves = octaves_of(picture, seat.eyes, seat.grey)
-        return seen_from(octaves, pixels_a_degree, seat.flare, seat.acuity, seat.loss)
+        return seen_from(apart.octaves, pixels_a_degree, seat.flare, seat.acuity, seat.loss)

@@ -27,8 +27,11 @@ class OwnSeats(QObject):
     def __init__(self, strip: SeatStrip, file: Path, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
         self._strip, self.file, self.theme, self._parent = strip, file, theme, parent
+        # A person's seats before each change, the last one last.
+        self._before: list[tuple[Seat, ...]] = []
         asked = {
             "Make or change a seat…": self.ask,
+            "Undo the last change of your own seats": self.undo,
             "Remove this seat of your own…": self.ask_removal,
             "Bring in seats…": self.ask_file,
             "Write your own seats…": self.ask_target,
@@ -41,9 +44,17 @@ class OwnSeats(QObject):
 
     def ask(self) -> None:
         """Ask for a seat, beginning with the one that is looked from."""
-        dialog = SeatDialog(self._parent, self._strip.seat or BUILT_IN[0], self.theme)
+        before = self._strip.seat
+        dialog = SeatDialog(self._parent, before or BUILT_IN[0], self.theme)
+        dialog.changed.connect(self._strip.try_out)
+        # At the right, where it leaves the page to be seen.
+        corner = self._parent.mapToGlobal(self._parent.rect().topRight())
+        dialog.move(corner.x() - dialog.width() - 8, corner.y() + 54)
         if dialog.exec() == QDialog.DialogCode.Accepted:
+            self._strip.show_seat(before)
             self.keep([dialog.seat])
+        else:
+            self._strip.take(before)
 
     def keep(self, seats: list[Seat]) -> None:
         """Keep seats, in place of those of the same names, and look from the first."""
@@ -82,7 +93,23 @@ class OwnSeats(QObject):
             return
         self._show(name)
 
+    def undo(self) -> None:
+        """Have a person's own seats as they were before the last change."""
+        if not self._before:
+            self.told.emit("None of your own seats was changed since the window opened.")
+            return
+        try:
+            self._write(list(self._before[-1]))
+        except HighPairError as error:
+            self.failed.emit(str(error))
+            return
+        # What the undoing itself put aside goes as well.
+        del self._before[-2:]
+        self._show(self._strip.seat.name if self._strip.seat is not None else "")
+        self.told.emit("Your own seats are as they were before.")
+
     def _write(self, seats: list[Seat]) -> None:
+        before = self.own()
         try:
             self.file.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
@@ -90,6 +117,7 @@ class OwnSeats(QObject):
                 self.file.name, f"its folder can't be made ({error.strerror})."
             ) from error
         write_seats(seats, self.file)
+        self._before.append(before)
 
     def _show(self, name: str) -> None:
         seats = known_seats(self.file)

@@ -28,10 +28,11 @@ NARROW = 600
 
 
 class SeatStrip(QFrame):
-    """The strip. seat_chosen: a seat, or None for the page as authored; listed: other seats are
-    there."""
+    """The strip. seat_chosen: a seat, or None for the page as authored; seat_tried: one that is
+    still being changed; listed: other seats are there."""
 
     seat_chosen = Signal(object)
+    seat_tried = Signal(object)
     listed = Signal()
 
     def __init__(self, seats: Sequence[Seat]) -> None:
@@ -103,6 +104,11 @@ class SeatStrip(QFrame):
         """Look from a seat; None for as authored."""
         self.show_seat(seat)
         self.seat_chosen.emit(seat)
+
+    def try_out(self, seat: Seat) -> None:
+        """Look from a seat that is still being changed."""
+        self.seat = seat
+        self.seat_tried.emit(seat)
 
     def show_seat(self, seat: Seat | None) -> None:
         """Mark a seat as the one from which the page is seen."""

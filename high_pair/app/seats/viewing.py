@@ -12,7 +12,7 @@ from high_pair.app.seats.look import Look
 from high_pair.formats.document import PageInfo
 from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import Reading, SeatNumbers
-from high_pair.review.seats import seat_numbers_of
+from high_pair.review.seats import seat_numbers_of, words_of
 from high_pair.review.session import Look as ListedLook
 from high_pair.scene.seat import Seat
 from high_pair.wcag.verdicts import Verdict
@@ -30,6 +30,7 @@ class Viewing(QObject):
         # Whether what doesn't read from the seat is listed, in place of a verdict's.
         self.lists_unread = False
         desk.seats.seat_chosen.connect(self._seat_chosen)
+        desk.seats.seat_tried.connect(self._seat_tried)
         desk.list.advise(self.advice)
         desk.pair_shown.connect(lambda _pair: self.show_numbers())
 
@@ -45,6 +46,10 @@ class Viewing(QObject):
         self._desk.refresh_list()
         self.show_numbers()
         self._desk.propose_anew()
+
+    def _seat_tried(self, _seat: Seat) -> None:
+        self._desk.painter.look_again()
+        self.show_numbers()
 
     def falls_short(self, pair: Pair) -> bool:
         """Tell whether a text of the page doesn't read from the seat."""
@@ -103,7 +108,7 @@ class Viewing(QObject):
     def caption(self) -> str:
         """What is said above a page that is seen from a seat."""
         seat = self.seat
-        return "" if seat is None else f"From “{seat.name}”. V, held: as authored."
+        return "" if seat is None else f"From “{seat.name}”: {words_of(seat)}. V, held: as authored"
 
     def numbers(self, pair: Pair) -> SeatNumbers | None:
         """Give what a text of the page is like from the seat."""
