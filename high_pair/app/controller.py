@@ -23,7 +23,7 @@ from high_pair.formats.location import Location
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Asked, Pair
 from high_pair.remedy.overlays import within
-from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour, Remedy
+from high_pair.remedy.remedies import AtOrigin, ForSeat, Laid, Proposals, Recolour, Remedy
 from high_pair.remedy.wishes import NO_FAMILY
 from high_pair.review import tasks
 from high_pair.review.fitting import Fitting
@@ -61,6 +61,8 @@ CLOSEST, FARTHEST = 0.5, 1.3
 
 def overlay_box(remedy: Remedy, page: tuple[float, float]) -> Box | None:
     """Give the part of the page that shows a remedy's overlay and some of what is round it."""
+    if isinstance(remedy, ForSeat):
+        return overlay_box(remedy.other, page) if remedy.other is not None else None
     overlay = remedy.overlay if isinstance(remedy, Laid | AtOrigin) else None
     if overlay is None:
         return None
@@ -488,9 +490,16 @@ class Controller(QObject):
 
         def done(edits: Sequence[Edit]) -> None:
             if tuple(file.editions) == edition and edits:
-                laid = isinstance(remedy, Laid)
-                what = f"{len(edits)} overlays" if laid else f"recolouring {len(edits)} alike texts"
-                self.decide(file, what, edits)
+                changed = {address for edit in edits for address in edit.texts}
+                left = [pair for pair in pairs if pair.address not in changed]
+                count = f"{len(pairs) - len(left)} alike texts"
+                doing = "recolouring" if isinstance(remedy, Recolour) else f"{remedy.kind} for"
+                self.decide(file, f"{doing} {count}", edits)
+                if left:
+                    self.failed.emit(
+                        f"{len(left)} of {len(pairs)} alike texts stay as they are: there it finds "
+                        "no room, or isn’t enough. They are still in the list."
+                    )
 
         self.worker.do(run, done, self._tell)
 

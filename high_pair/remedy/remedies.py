@@ -14,7 +14,7 @@ class Recolour:
 
     direction: darker, lighter, black, white, own or set; ratio: the governing ratio that
     the weakest of the pairs served has with it; difference: ΔE00 from the
-    colour as it is; made_opaque: a see-through text becomes opaque; seat: from which it reads then.
+    colour as it is; made_opaque: a see-through text becomes opaque.
     """
 
     levels: tuple[int, int, int]
@@ -23,7 +23,6 @@ class Recolour:
     ratio: float
     difference: float
     made_opaque: bool = False
-    seat: str = ""
 
     kind = "recolour"
 
@@ -43,8 +42,6 @@ class Recolour:
             "set": "of the set in use",
         }
         parts = [keeps.get(self.direction, f"plain {self.direction}")]
-        if self.seat:
-            parts = [f"advice: reads from “{self.seat}”"]
         if self.made_opaque:
             parts.append("made opaque")
         parts.append(f"ΔE {self.difference:.1f}")
@@ -203,8 +200,7 @@ class Backdrop:
 class Restyled:
     """Bold letters, or larger ones, which make the text large-scale; or an underline for a link.
 
-    size: in points, None where it stays; required: what is asked then; seat: from which it
-    reads then.
+    size: in points, None where it stays; required: what is asked then.
     """
 
     address: str
@@ -214,7 +210,6 @@ class Restyled:
     required: float
     difference: float = 0.0
     underline: bool | None = None
-    seat: str = ""
 
     @property
     def kind(self) -> str:
@@ -236,12 +231,46 @@ class Restyled:
         """What the change is like."""
         if self.underline:
             return "then colour alone needn't tell it from the text around it"
-        if self.seat:
-            return f"advice: reads from “{self.seat}” · it still fits its box"
         return f"large-scale: {self.required:g} is enough · it still fits its box"
 
 
-Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled
+@dataclass(frozen=True)
+class ForSeat:
+    """Advice: what makes a text read from a seat.
+
+    larger: its size; other: what raises its contrast; at least one of them; ratio: by the standard.
+    """
+
+    seat: str
+    larger: Restyled | None
+    other: Recolour | Backdrop | Laid | None
+    ratio: float
+
+    @property
+    def kind(self) -> str:
+        """The remedy's name."""
+        return self.other.kind if self.other is not None else "weight and size"
+
+    @property
+    def serves(self) -> tuple[str, ...]:
+        """The addresses of the texts that it is for, empty for the one at hand."""
+        return self.other.serves if isinstance(self.other, Backdrop | Laid) else ()
+
+    @property
+    def label(self) -> str:
+        """The proposal in a few words."""
+        if self.other is None:
+            return self.larger.label if self.larger is not None else ""
+        size = f"{self.larger.size:.4g} pt · " if self.larger and self.larger.size else ""
+        return f"{size}{self.other.label}"
+
+    @property
+    def detail(self) -> str:
+        """What the change is like."""
+        return f"advice: reads from “{self.seat}”"
+
+
+Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled | ForSeat
 
 
 @dataclass(frozen=True)

@@ -26,6 +26,7 @@ from high_pair.remedy.recolour import (
 from high_pair.remedy.remedies import (
     AtOrigin,
     Backdrop,
+    ForSeat,
     Laid,
     Proposals,
     Recolour,
@@ -254,6 +255,9 @@ def proposals_for(
 
 def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
     """Write a remedy down as edits: a recolouring for each pair's address, an overlay as it is."""
+    if isinstance(remedy, ForSeat):
+        size = restyle_edits(remedy.larger) if remedy.larger is not None else ()
+        return (*size, *(edits_for(remedy.other, pairs) if remedy.other is not None else ()))
     if isinstance(remedy, Laid):
         return overlay_edits(remedy)
     if isinstance(remedy, Backdrop):

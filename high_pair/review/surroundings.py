@@ -216,16 +216,21 @@ def fitting(
         after = measured(trial([edit]), pair.page - 1, asked)
     except HighPairError:
         return None
-    level = page.places[pair.id].level
+    ratio = ratio_served(page, after, (pair.address,)) if has_room(pair, page, after) else None
+    return None if ratio is None else replace(remedy, ratio=ratio)
+
+
+def has_room(pair: Pair, page: MeasuredPage, after: MeasuredPage) -> bool:
+    """Tell whether a text still fits its box. page, after: before and after it was made larger."""
+    place = page.places.get(pair.id)
+    if place is None:
+        return False
     items = after.raster.scene.items
-    block = items[level] if level < len(items) else None
+    block = items[place.level] if place.level < len(items) else None
     if isinstance(block, PaintedText):
         # A page grows with its text.
-        pass
-    elif not isinstance(block, TextBlock) or text_height(block) > block.box.height + FIT:
-        return None
-    ratio = ratio_served(page, after, (pair.address,))
-    return None if ratio is None else replace(remedy, ratio=ratio)
+        return True
+    return isinstance(block, TextBlock) and text_height(block) <= block.box.height + FIT
 
 
 def restyle_edits(remedy: Restyled) -> tuple[Edit, ...]:

@@ -22,9 +22,9 @@ from high_pair.raster.painted import shown_in_state
 from high_pair.remedy.remedies import (
     AtOrigin,
     Backdrop,
+    ForSeat,
     Laid,
     Proposals,
-    Recolour,
     Remedy,
     Restyled,
 )
@@ -34,7 +34,6 @@ from high_pair.review.fitting import Fitting, fitting_for
 from high_pair.review.measuring import PageReview, measured, small_picture
 from high_pair.review.mending import (
     alike_edits,
-    cases_of,
     edits_for,
     is_kept,
     mend_group,
@@ -129,13 +128,12 @@ def propose(
     if seat is None or is_kept(pairs[:1], family):
         return found
     page = work.bench.get(work.document, pairs[0].page - 1, asked)
-    cases = cases_of(pairs[0], page, asked.coverage)
     sitting = Sitting(seat, work.document)
-    advice = remedies_for_seat(pairs[0], cases, page, asked, while_wanted, sitting, edits_for)
-    known = {each.levels for each in found.remedies if isinstance(each, Recolour)}
-    more = [each for each in advice if not (isinstance(each, Recolour) and each.levels in known)]
+    advice = remedies_for_seat(pairs[0], page, asked, while_wanted, sitting)
+    known = [edits_for(each, pairs[:1]) for each in found.remedies]
+    more = [each for each in advice if edits_for(each, pairs[:1]) not in known]
     reads = sitting.reads(pairs[0])
-    none = "" if advice or reads else f"No size and no colour makes it read from “{seat.name}”."
+    none = "" if advice or reads else f"Nothing makes it read from “{seat.name}”."
     return replace(found, remedies=(*found.remedies, *more), none=found.none or none)
 
 
@@ -173,9 +171,11 @@ def apply_to_alike(
     that read from there by it.
     """
     document, bench = work.document, work.bench
-    if seat is not None and isinstance(remedy, Recolour | Restyled) and remedy.seat:
+    if isinstance(remedy, ForSeat):
+        if seat is None or seat.name != remedy.seat:
+            return edits_for(remedy, pairs[:1])
         sitting = Sitting(seat, document)
-        return edits_for_alike(remedy, pairs, bench, asked, work.trial, sitting, edits_for)
+        return edits_for_alike(remedy, pairs, bench, asked, work.trial, sitting)
     if isinstance(remedy, Laid):
         return overlays_on_pages(remedy, pairs, document, bench, asked, work.trial, one_strength)
     if isinstance(remedy, Backdrop | Restyled):

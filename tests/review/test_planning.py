@@ -5,7 +5,6 @@ import unittest
 import unittest.mock
 from dataclasses import replace
 from pathlib import Path
-from unittest.mock import Mock
 
 from lxml import etree
 from pptx import Presentation
@@ -16,14 +15,13 @@ from high_pair.edits.kinds import LayOver, RecolourFill, RecolourText
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
 from high_pair.remedy.recolour import governing_ratio
-from high_pair.remedy.wishes import PLATES, VEILS, Family, Preference, Wishes
+from high_pair.remedy.wishes import PLATES, VEILS, Preference, Wishes
 from high_pair.review.measuring import PageBench, measured, review_page
 from high_pair.review.mending import cases_of, in_order, remedies_for
 from high_pair.review.options import State, overlay
 from high_pair.review.planning import plan
-from high_pair.review.seats import BUILT_IN
 from high_pair.review.shop import Work
-from high_pair.review.tasks import apply_to_alike, propose
+from high_pair.review.tasks import apply_to_alike
 from high_pair.scene.overlay import OverlayKind
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import (
@@ -289,26 +287,6 @@ class OrderOfRemedies(PlanningTest):
         work = Work(document, document, (), document.edited, bench, None)
         edits = apply_to_alike(work, own, pairs, False, Asked())
         self.assertEqual([edit.levels for edit in edits], [own.levels, own.levels])
-
-    def test_what_reads_from_a_seat_is_carried_only_where_it_reads_by_it(self):
-        inner = body(run("Low", 'sz="1800"', solid("000000")))
-        low = shape(inner, fill=WHITE, place=xfrm(40, 240, 500, 20))
-        high = text("One", "000000", 40, 1800, WHITE) + text("Two", "000000", 140, 1800, WHITE)
-        document = open_document(self.folder.deck(high + low))
-        self.addCleanup(document.close)
-        bench = PageBench()
-        pairs = sorted(bench.get(document, 0, Asked()).pairs, key=lambda pair: pair.bbox[1])
-        work = Work(document, document, (), document.edited, bench, Mock(stopped=lambda: False))
-        seat = replace(BUILT_IN[0], name="middle row", distance=15.0)
-        remedies = propose(work, pairs[:1], Asked(), Family(), seat).remedies
-        larger = next(each for each in remedies if each.seat)
-        self.assertEqual(len(pairs), 3)
-        edits = apply_to_alike(work, larger, pairs, False, Asked(), seat)
-        # The low box has no room for larger letters.
-        self.assertEqual(
-            [(edit.address, edit.size) for edit in edits],
-            [(pair.address, larger.size) for pair in pairs[:2]],
-        )
 
 
 if __name__ == "__main__":
