@@ -156,14 +156,16 @@ class ReviewDesk(QWidget):
             group.addButton(button)
             self.filters[verdict] = button
             row.addWidget(button)
-        self.unread = QPushButton("Don’t read there")
-        self.unread.setProperty("flat", True)
-        self.unread.setCheckable(True)
-        self.unread.setToolTip("What doesn’t read from the seat, the shortest reach first")
-        self.unread.clicked.connect(lambda: self.viewing.list_unread())
-        self.unread.hide()
-        group.addButton(self.unread)
-        row.addWidget(self.unread)
+        self.advised = QPushButton("Advice")
+        self.advised.setProperty("flat", True)
+        self.advised.setCheckable(True)
+        self.advised.setToolTip(
+            "What doesn’t read from the seat, the shortest reach first, then what is busy behind"
+        )
+        self.advised.clicked.connect(lambda: self.viewing.list_advice())
+        self.advised.hide()
+        group.addButton(self.advised)
+        row.addWidget(self.advised)
         self.filter_choice = QComboBox()
         self.filter_choice.setAccessibleName("What to list")
         self.filter_choice.activated.connect(self._filter_chosen)
@@ -183,7 +185,7 @@ class ReviewDesk(QWidget):
             self.filter_choice.setVisible(narrow)
             for button in self.filters.values():
                 button.setVisible(not narrow)
-            self.unread.setVisible(not narrow and self.viewing.seat is not None)
+            self.advised.setVisible(not narrow and self.viewing.seat is not None)
             panel = PANEL_NARROW if narrow else PANEL_WIDTH
             self.across.setSizes([max(1, self.across.width() - panel), panel])
 
@@ -191,7 +193,7 @@ class ReviewDesk(QWidget):
         if place < len(FILTERS):
             self.show_verdict(FILTERS[place])
         else:
-            self.viewing.list_unread()
+            self.viewing.list_advice()
 
     def _filter(self, verdict: Verdict) -> Callable[[], None]:
         return lambda: self.show_verdict(verdict)
@@ -300,33 +302,33 @@ class ReviewDesk(QWidget):
     def refresh_list(self) -> None:
         """Show the looks of the verdict chosen, and the counts of all."""
         session = self.controller.session
-        unread = self.viewing.lists_unread
-        looks = self.viewing.unread() if unread else session.looks(self.shown_verdict)
+        advised = self.viewing.lists_advice
+        looks = self.viewing.advised() if advised else session.looks(self.shown_verdict)
         counts = session.counts()
         key = self.file.key if self.file else None
         several = len(session.files) > 1
         names = {each: file.name for each, file in session.files.items()} if several else {}
         self.list.show_looks(looks, names, key, self.pair)
         places = sum(len(look.group.pairs) for look in looks)
-        word = "Don’t read there" if unread else self.shown_verdict.words.capitalize()
+        word = "Advice" if advised else self.shown_verdict.words.capitalize()
         self.heading.setText(f"{word}: {plural(len(looks), 'look')}, {plural(places, 'place')}")
         labels = [f"{verdict.words.capitalize()} {counts[verdict]}" for verdict in FILTERS]
         for verdict, label in zip(FILTERS, labels, strict=True):
             self.filters[verdict].setText(label)
-            self.filters[verdict].setChecked(verdict is self.shown_verdict and not unread)
-        self.unread.setChecked(unread)
+            self.filters[verdict].setChecked(verdict is self.shown_verdict and not advised)
+        self.advised.setChecked(advised)
         self.filter_choice.clear()
         self.filter_choice.addItems(labels)
         if self.viewing.seat is not None:
-            self.filter_choice.addItem("Don’t read there")
-        place = len(FILTERS) if unread else FILTERS.index(self.shown_verdict)
+            self.filter_choice.addItem("Advice")
+        place = len(FILTERS) if advised else FILTERS.index(self.shown_verdict)
         self.filter_choice.setCurrentIndex(place)
         if self.pair is not None and self.file is not None:
             self._show_place()
 
     def show_verdict(self, verdict: Verdict) -> None:
         """List the looks of another verdict."""
-        self.viewing.lists_unread = False
+        self.viewing.lists_advice = False
         self.shown_verdict = verdict
         self.refresh_list()
 

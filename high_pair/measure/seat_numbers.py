@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
 import numpy as np
@@ -19,7 +19,7 @@ from high_pair.colour.sight import (
     reserve_of,
 )
 from high_pair.colour.srgb import Floats, bytes_of, from_bytes, relative_luminance
-from high_pair.colour.vision import Eyes, seen_with
+from high_pair.colour.vision import Eyes, apart, seen_with
 from high_pair.measure.pairs import Numbers, Pair
 from high_pair.scene.seat import Seat
 from high_pair.wcag.criteria import Subject
@@ -35,12 +35,14 @@ class Reading(StrEnum):
 
 @dataclass(frozen=True)
 class SeatNumbers:
-    """What a text is like from a seat.
+    """What a text is like from a seat, or a link beside the text around it.
 
     angle: of its x-height there, arc minutes; ratio: under the light there; reserve: its contrast
     over the least that is seen of letters so small; reach: the greatest distance, in
     metres, at which angle and reserve are what is needed; unrest: of what is behind it, over the
-    text's own contrast; vision: the ratio that three kinds of eyes have, without the light there.
+    text's own contrast; busy: more of it than the seat calls calm; vision: the ratio that three
+    kinds of eyes have, without the light there; apart: of a link, which has no angle, reserve
+    and reach, how far these eyes have it from the text around it, ΔE2000.
     """
 
     angle: float
@@ -50,19 +52,28 @@ class SeatNumbers:
     unrest: float
     vision: Mapping[Eyes, float]
     reading: Reading
+    busy: bool = False
+    apart: Mapping[Eyes, float] = field(default_factory=dict)
+
+    @property
+    def advised(self) -> bool:
+        """Whether something is to be said of it: it doesn't read, or what is behind it is busy."""
+        return self.reading is Reading.FALLS_SHORT or (self.busy and self.reading is Reading.READS)
 
 
 def seat_numbers(
     pair: Pair, seat: Seat, page: tuple[float, float], whole: bool
 ) -> SeatNumbers | None:
-    """Work out what a text is like from a seat; None of what is no text.
+    """Work out what a text, or a link, is like from a seat; None of what is neither.
 
     page: its width and height in points; whole: it is looked at all at once. A text that
     couldn't be measured, or whose size isn't known, needs eyes there too.
     """
+    numbers = pair.numbers
+    if pair.subject is Subject.LINK and numbers is not None:
+        return _link_numbers(numbers, pair.required, seat)
     if pair.subject is not Subject.TEXT:
         return None
-    numbers = pair.numbers
     if numbers is None or pair.size <= 0:
         nothing = math.nan
         return SeatNumbers(nothing, nothing, nothing, nothing, nothing, {}, Reading.NEEDS_EYES)
@@ -84,6 +95,21 @@ def seat_numbers(
         unrest,
         _vision(numbers),
         Reading.READS if reads else Reading.FALLS_SHORT,
+        unrest > needs.calm,
+    )
+
+
+def _link_numbers(numbers: Numbers, required: float, seat: Seat) -> SeatNumbers:
+    """Give what a link's colour is like beside the text around it: told by lightness, as the
+    standard asks, with the seat's eyes and under its light."""
+    ratio, nothing = _ratio(numbers, seat), math.nan
+    reading = Reading.READS if ratio >= required else Reading.FALLS_SHORT
+    colours = _colours(numbers)
+    distances: dict[Eyes, float] = {
+        eyes: float(apart(eyes, colours)[0, 1]) for eyes in Eyes if eyes is not Eyes.NORMAL
+    }
+    return SeatNumbers(
+        nothing, ratio, nothing, nothing, 0.0, _vision(numbers), reading, apart=distances
     )
 
 

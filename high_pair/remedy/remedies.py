@@ -259,15 +259,21 @@ class ForSeat:
     @property
     def label(self) -> str:
         """The proposal in a few words."""
+        if self.larger is None:
+            return self.other.label if self.other is not None else ""
         if self.other is None:
-            return self.larger.label if self.larger is not None else ""
-        size = f"{self.larger.size:.4g} pt · " if self.larger and self.larger.size else ""
-        return f"{size}{self.other.label}"
+            return self.larger.label
+        what = self.other.label
+        if not isinstance(self.other, Laid):
+            red, green, blue = self.other.levels
+            word = "text" if isinstance(self.other, Recolour) else "backdrop"
+            what = f"{word} #{red:02X}{green:02X}{blue:02X}"
+        return f"{self.larger.size:.4g} pt · {what}"
 
     @property
     def detail(self) -> str:
         """What the change is like."""
-        return f"advice: reads from “{self.seat}”"
+        return "advice: reads there"
 
 
 Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled | ForSeat

@@ -80,6 +80,11 @@ def _seat(numbers: SeatNumbers) -> dict[str, object]:
         "unrest": _known(numbers.unrest),
         "vision": {str(eyes): _number(ratio) for eyes, ratio in numbers.vision.items()},
         "verdict": str(numbers.reading),
+        **(
+            {"apart": {str(eyes): _number(far) for eyes, far in numbers.apart.items()}}
+            if numbers.apart
+            else {}
+        ),
     }
 
 

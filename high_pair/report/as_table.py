@@ -88,11 +88,12 @@ def summary_of(file: ReportedFile) -> str:
 
 def _seat_lines(file: ReportedFile, name: str) -> list[str]:
     """Say what reads from a seat, and list what doesn't, the shortest reach first."""
-    found = [
+    every = [
         (pair, file.seats[pair.id][name])
         for pair in file.pairs
         if name in file.seats.get(pair.id, {})
     ]
+    found = [each for each in every if not each[1].apart]
     counts = {each: sum(n.reading is each for _, n in found) for each in Reading}
     eyes = counts[Reading.NEEDS_EYES]
     lines = [
@@ -111,6 +112,15 @@ def _seat_lines(file: ReportedFile, name: str) -> list[str]:
         )
     if len(short) > MOST_SHORT:
         lines.append(f"  and {len(short) - MOST_SHORT} more")
+    busy = [each for each in found if each[1].busy and each[1].reading is Reading.READS]
+    links = [each for each in every if each[1].apart and each[1].reading is Reading.FALLS_SHORT]
+    for words, listed in (("busy behind", busy), ("a link as its text", links)):
+        for pair, numbers in listed[:MOST_SHORT]:
+            beside = f"ratio {shown_ratio(numbers.ratio):>5}"
+            known = f"unrest {numbers.unrest:5.2f}" if not numbers.apart else beside
+            lines.append(f"  {words}  {known}  page {pair.page}  {cut(pair.text, TEXT_WIDTH)}")
+        if len(listed) > MOST_SHORT:
+            lines.append(f"  and {len(listed) - MOST_SHORT} more")
     return lines
 
 

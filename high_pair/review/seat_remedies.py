@@ -276,7 +276,8 @@ def _ratio_by(way: ForSeat, text: _Text) -> float | None:
         return None
     if way.larger is not None and not has_room(pair, text.page, after):
         return None
-    there = [each for each in after.pairs if each.address in serves]
+    # What else it serves, such as smaller text beside it, needn't read: it has to pass.
+    there = [each for each in after.pairs if each.address == pair.address]
     readings = [numbers.reading for each in there if (numbers := text.sitting.numbers(each))]
     if not readings or any(reading is not Reading.READS for reading in readings):
         return None

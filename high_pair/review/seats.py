@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import json
 import math
 from collections.abc import Sequence
@@ -150,8 +151,9 @@ def known_seats(own: Path) -> tuple[Seat, ...]:
     return tuple(by_name.values())
 
 
+@functools.lru_cache(maxsize=4096)
 def seat_numbers_of(pair: Pair, seat: Seat, page: PageInfo) -> SeatNumbers | None:
-    """Give what a text of a page is like from a seat; None of what is no text."""
+    """Give what a text or a link of a page is like from a seat; None of anything else."""
     return seat_numbers(pair, seat, (page.width, page.height), page.seen_whole)
 
 

@@ -101,7 +101,7 @@ class FromASeat(WindowTest):
         self.settle()
         rows = [card.remedy for card in desk.panel.remedies.cards.rows]
         self.assertTrue(rows)
-        self.assertTrue(all("middle row" in remedy.detail for remedy in rows))
+        self.assertTrue(all(remedy.detail == "advice: reads there" for remedy in rows))
         desk.choose_remedy(1)
         desk.apply()
         self.settle()
@@ -218,18 +218,18 @@ class FromASeat(WindowTest):
 
     def test_the_list_says_how_far_texts_read_and_lists_what_doesnt_read(self) -> None:
         desk = self.desk
-        self.assertFalse(desk.unread.isVisible())
+        self.assertFalse(desk.advised.isVisible())
         self.look_from("last row")
-        self.assertTrue(desk.unread.isVisible())
+        self.assertTrue(desk.advised.isVisible())
         look = desk.list.looks.rows[0]
         advice = desk.viewing.advice(look)
         assert advice is not None
         self.assertIn("reads to", advice.words)
         said = desk.list.looks.data(desk.list.looks.index(0))
         self.assertIn("reads to", str(said))
-        desk.unread.click()
+        desk.advised.click()
         self.settle()
-        self.assertIn("Don’t read there", desk.heading.text())
+        self.assertIn("Advice", desk.heading.text())
         reaches = []
         for each in desk.list.looks.rows:
             numbers = desk.viewing.numbers(each.group.weakest)
@@ -240,7 +240,7 @@ class FromASeat(WindowTest):
         # Text that passes may not read there.
         self.assertIn(Verdict.PASSES, {each.group.weakest.verdict for each in desk.list.looks.rows})
         self.look_from("as authored")
-        self.assertFalse(desk.unread.isVisible())
+        self.assertFalse(desk.advised.isVisible())
         self.assertIn("Falls short", desk.heading.text())
 
     def test_the_strip_takes_no_room_from_the_panel(self) -> None:

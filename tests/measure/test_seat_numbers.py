@@ -5,12 +5,13 @@ import unittest
 from dataclasses import replace
 
 import numpy as np
+from coloraide import Color
 from hypothesis import given
 from hypothesis import strategies as st
 
 from high_pair.colour.sight import ratio_there
 from high_pair.colour.srgb import bytes_of
-from high_pair.colour.vision import Eyes
+from high_pair.colour.vision import Eyes, seen_with
 from high_pair.measure.pairs import Asked, Numbers, Pair, pair_of
 from high_pair.measure.seat_numbers import Reading, SeatNumbers, seat_numbers
 from high_pair.measure.unrest import band_of, unrest_of
@@ -110,13 +111,42 @@ class FromASeat(unittest.TestCase):
     def test_what_couldnt_be_measured_needs_eyes_there_too(self) -> None:
         for pair in (replace(a_pair(), numbers=None), replace(a_pair(), size=0.0)):
             self.assertIs(of(pair).reading, Reading.NEEDS_EYES)
-        self.assertIsNone(seat_numbers(replace(a_pair(), subject=Subject.LINK), HALL, SLIDE, True))
+        self.assertIsNone(
+            seat_numbers(replace(a_pair(), subject=Subject.GRAPHIC), HALL, SLIDE, True)
+        )
 
     def test_what_is_needed_is_a_setting(self) -> None:
         far = replace(HALL, distance=30.0)
         self.assertIs(of(a_pair(), far).reading, Reading.FALLS_SHORT)
         easy = replace(far, needs=Needs(angle=4.0, reserve=1.0))
         self.assertIs(of(a_pair(), easy).reading, Reading.READS)
+
+    def test_what_reads_on_a_busy_backdrop_is_advised_and_a_setting_says_what_is_busy(self) -> None:
+        pair = a_pair(unrest=0.4)
+        found = of(pair)
+        self.assertIs(found.reading, Reading.READS)
+        self.assertTrue(found.busy and found.advised)
+        patient = replace(HALL, needs=Needs(calm=0.9))
+        self.assertFalse(of(pair, patient).busy or of(pair, patient).advised)
+        self.assertFalse(of(a_pair()).advised)
+
+    def test_a_link_is_told_by_the_lightness_that_the_seats_eyes_have_of_it(self) -> None:
+        # A red link in black text: usual eyes have 4 to 1, red-weak ones far less.
+        pair = replace(a_pair(text="#E00000", behind="#000000"), subject=Subject.LINK, required=3.0)
+        desk = Seat("by a window", 0.6, lux=1000.0)
+        usual, weak = of(pair, desk), of(pair, replace(desk, eyes=Eyes.PROTAN))
+        self.assertIs(usual.reading, Reading.READS)
+        self.assertIs(weak.reading, Reading.FALLS_SHORT)
+        self.assertLess(usual.vision[Eyes.PROTAN], 3.0)
+        # ΔE2000 as a second library has it, of the colours as those eyes have them.
+        one, other = (seen_with(Eyes.PROTAN, np.array(c) / 255) for c in ((224, 0, 0), (0, 0, 0)))
+        by_library = Color("srgb", list(one)).delta_e(Color("srgb", list(other)), method="2000")
+        self.assertAlmostEqual(usual.apart[Eyes.PROTAN], by_library, delta=0.05)
+
+    def test_a_link_nobody_could_measure_and_a_graphic_say_nothing(self) -> None:
+        for subject in (Subject.LINK, Subject.GRAPHIC):
+            pair = replace(a_pair(), subject=subject, numbers=None)
+            self.assertIsNone(seat_numbers(pair, HALL, SLIDE, True))
 
 
 class Unrest(unittest.TestCase):

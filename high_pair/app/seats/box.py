@@ -17,7 +17,7 @@ from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import Reading, SeatNumbers
 from high_pair.scene.seat import Seat
 
-ROWS = ("Height of x", "Ratio there", "Reserve", "Behind it", "Reads to", "Weak eyes")
+ROWS = ("Height of x", "Ratio there", "Reserve", "Behind it", "Reads to", "Weak eyes", "Apart")
 # So many texts of a page have a bar.
 MOST_BARS = 8
 BAR_ROW = 38
@@ -115,6 +115,7 @@ class SeatBox(QWidget):
         super().__init__()
         self.heading = QLabel()
         self.heading.setProperty("heading", True)
+        self.titles: dict[str, QLabel] = {}
         self.values: dict[str, QLabel] = {}
         self.notes: dict[str, QLabel] = {}
         self.far = QLabel("How far each text reaches")
@@ -134,7 +135,7 @@ class SeatBox(QWidget):
             note.setProperty("quiet", True)
             note.setWordWrap(True)
             note.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-            self.values[name], self.notes[name] = value, note
+            self.titles[name], self.values[name], self.notes[name] = title, value, note
             for place, label in enumerate((title, value, note)):
                 grid.addWidget(label, row, place, Qt.AlignmentFlag.AlignTop)
         grid.setColumnStretch(2, 1)
@@ -147,32 +148,56 @@ class SeatBox(QWidget):
         self, pair: Pair, numbers: SeatNumbers, seat: Seat, reaches: Sequence[Reach]
     ) -> None:
         """Show what a text is like from a seat, and the reach of its page's texts."""
-        words = {
-            Reading.READS: "reads there",
-            Reading.FALLS_SHORT: "doesn’t read there",
-            Reading.NEEDS_EYES: "needs eyes there, too",
-        }[numbers.reading]
-        self.heading.setText(f"From “{seat.name}”: {words} (advice)")
+        self.heading.setText(f"From “{seat.name}”: {_words(numbers)} (advice)")
         self.heading.setWordWrap(True)
-        known = numbers.reading is not Reading.NEEDS_EYES
-        needs = seat.needs
-        calm = "calm" if numbers.unrest <= needs.calm else "busy"
-        authored = shown_ratio(pair.ratio) if pair.ratio is not None else ""
-        shown = {
-            "Height of x": (f"{numbers.angle:.1f}′", f"asks {needs.angle:g}′"),
-            "Ratio there": (shown_ratio(numbers.ratio) if known else "", f"{authored} by WCAG"),
-            "Reserve": (f"× {numbers.reserve:.1f}", f"asks × {needs.reserve:g}, to read at ease"),
-            "Behind it": (calm, f"unrest {_finite(numbers.unrest)}, calm to {needs.calm:g}"),
-            "Reads to": (metres_words(numbers.reach), f"of {metres_words(seat.distance)}"),
-            "Weak eyes": _weak_eyes(numbers, pair.required),
-        }
-        for name, (value, note) in shown.items():
-            self.values[name].setText(value if known else "–")
-            self.notes[name].setText(note if known else "")
+        shown = _shown(pair, numbers, seat)
+        for name in ROWS:
+            value, note = shown.get(name, ("", ""))
+            self.values[name].setText(value)
+            self.notes[name].setText(note)
+            for labels in (self.titles, self.values, self.notes):
+                labels[name].setVisible(name in shown)
         self.bars.show_reaches(reaches, seat.distance)
         for widget in (self.far, self.bars):
             widget.setVisible(bool(reaches))
         self.show()
+
+
+def _words(numbers: SeatNumbers) -> str:
+    """Say whether a text reads, or a link is told from its text."""
+    if numbers.reading is Reading.NEEDS_EYES:
+        return "needs eyes there, too"
+    short = numbers.reading is Reading.FALLS_SHORT
+    if numbers.apart:
+        return "not told from its text there" if short else "told from its text there"
+    if short:
+        return "doesn’t read there"
+    return "reads there, on something busy" if numbers.busy else "reads there"
+
+
+def _shown(pair: Pair, numbers: SeatNumbers, seat: Seat) -> dict[str, tuple[str, str]]:
+    """Give what is known of a text from a seat, row by row: the value, and what it is beside."""
+    if numbers.reading is Reading.NEEDS_EYES:
+        return {}
+    authored = shown_ratio(pair.ratio) if pair.ratio is not None else ""
+    ratio = {"Ratio there": (shown_ratio(numbers.ratio), f"{authored} by WCAG")}
+    if numbers.apart:
+        eyes = min(numbers.apart, key=lambda each: numbers.apart[each])
+        return {
+            **ratio,
+            "Weak eyes": _weak_eyes(numbers, pair.required),
+            "Apart": (f"ΔE {numbers.apart[eyes]:.1f}", f"least, for {EYES[eyes]} eyes"),
+        }
+    needs = seat.needs
+    calm = "busy" if numbers.busy else "calm"
+    return {
+        "Height of x": (f"{numbers.angle:.1f}′", f"asks {needs.angle:g}′"),
+        **ratio,
+        "Reserve": (f"× {numbers.reserve:.1f}", f"asks × {needs.reserve:g}, to read at ease"),
+        "Behind it": (calm, f"unrest {_finite(numbers.unrest)}, calm to {needs.calm:g}"),
+        "Reads to": (metres_words(numbers.reach), f"of {metres_words(seat.distance)}"),
+        "Weak eyes": _weak_eyes(numbers, pair.required),
+    }
 
 
 def _weak_eyes(numbers: SeatNumbers, required: float) -> tuple[str, str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
@@ -9,6 +10,7 @@ from PySide6.QtCore import QObject
 from high_pair.app.look_list import Advice
 from high_pair.app.seats.box import MOST_BARS, Reach, metres_words
 from high_pair.app.seats.look import Look
+from high_pair.colour.ratio import shown_ratio
 from high_pair.formats.document import PageInfo
 from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import Reading, SeatNumbers
@@ -27,8 +29,8 @@ class Viewing(QObject):
     def __init__(self, desk: ReviewDesk) -> None:
         super().__init__(desk)
         self._desk = desk
-        # Whether what doesn't read from the seat is listed, in place of a verdict's.
-        self.lists_unread = False
+        # Whether what there is advice on from the seat is listed, in place of a verdict's.
+        self.lists_advice = False
         desk.seats.seat_chosen.connect(self._seat_chosen)
         desk.seats.seat_tried.connect(self._seat_tried)
         desk.list.advise(self.advice)
@@ -40,8 +42,8 @@ class Viewing(QObject):
         return self._desk.seats.seat
 
     def _seat_chosen(self, _seat: Seat | None) -> None:
-        self.lists_unread = self.lists_unread and self.seat is not None
-        self._desk.unread.setVisible(self.seat is not None and not self._desk.narrow)
+        self.lists_advice = self.lists_advice and self.seat is not None
+        self._desk.advised.setVisible(self.seat is not None and not self._desk.narrow)
         self._desk.painter.paint_page()
         self._desk.refresh_list()
         self.show_numbers()
@@ -56,20 +58,24 @@ class Viewing(QObject):
         numbers = self.numbers(pair)
         return numbers is not None and numbers.reading is Reading.FALLS_SHORT
 
-    def list_unread(self) -> None:
-        """List what doesn't read from the seat, the shortest reach first."""
-        self.lists_unread = self.seat is not None
+    def list_advice(self) -> None:
+        """List what there is advice on."""
+        self.lists_advice = self.seat is not None
         self._desk.refresh_list()
 
-    def unread(self) -> list[ListedLook]:
-        """Give the looks of any verdict whose texts don't read from the seat."""
+    def advised(self) -> list[ListedLook]:
+        """Give the looks of any verdict that don't read from the seat, the shortest reach first,
+        and then links that aren't told from their text, and what stands on something busy."""
         session = self._desk.controller.session
         found = []
         for verdict in (Verdict.FALLS_SHORT, Verdict.PASSES):
             for look in session.looks(verdict):
                 numbers = self._of_look(look)
-                if numbers is not None and numbers.reading is Reading.FALLS_SHORT:
-                    found.append((numbers.reach, look))
+                if numbers is not None and numbers.advised:
+                    reads, link = numbers.reading is Reading.READS, bool(numbers.apart)
+                    # Links have no reach.
+                    first = (reads, link, numbers.ratio if link else numbers.reach)
+                    found.append((first, look))
         return [look for _, look in sorted(found, key=lambda each: each[0])]
 
     def _of_look(self, look: ListedLook) -> SeatNumbers | None:
@@ -85,9 +91,13 @@ class Viewing(QObject):
         numbers = self._of_look(look)
         if numbers is None or numbers.reading is Reading.NEEDS_EYES:
             return None
-        reads = numbers.reading is Reading.READS
-        far = f"reads to {metres_words(numbers.reach)}" if numbers.reach > 0 else "reads nowhere"
-        return Advice(far, reads)
+        if numbers.apart:
+            words = f"{shown_ratio(numbers.ratio)} beside its text"
+        else:
+            words = (
+                f"reads to {metres_words(numbers.reach)}" if numbers.reach > 0 else "reads nowhere"
+            )
+        return Advice(f"busy · {words}" if numbers.busy else words, not numbers.advised)
 
     def _page(self) -> PageInfo | None:
         desk = self._desk
@@ -126,7 +136,7 @@ class Viewing(QObject):
         found = []
         for each in desk.controller.session.pairs_on(desk.file.key, desk.page):
             theirs = self.numbers(each)
-            if theirs is not None and theirs.vision:
+            if theirs is not None and math.isfinite(theirs.reach):
                 words = " ".join(each.text.split())
                 found.append(Reach(words, theirs.reach, each.id == pair.id))
         found.sort(key=lambda each: (not each.at_hand, each.metres))
