@@ -34,7 +34,9 @@ def stripes_of(mask: NDArray[np.bool_]) -> QImage:
 def image_of(pixels: Bytes, ratio: float = 1.0) -> QImage:
     """Turn uint8 (h, w, 3) into an image of its own memory; ratio: device pixels a unit."""
     height, width, _ = pixels.shape
-    image = QImage(pixels.tobytes(), width, height, width * 3, QImage.Format.Format_RGB888).copy()
+    packed = QImage(pixels.tobytes(), width, height, width * 3, QImage.Format.Format_RGB888)
+    # Of the format in which Qt paints, so that it needn't convert it each time.
+    image = packed.convertToFormat(QImage.Format.Format_RGB32)
     image.setDevicePixelRatio(ratio)
     return image
 
