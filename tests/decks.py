@@ -10,6 +10,10 @@ from pathlib import Path
 
 import numpy as np
 from PIL import Image
+from pptx import Presentation
+from pptx.dml.color import RGBColor
+from pptx.enum.dml import MSO_THEME_COLOR
+from pptx.util import Pt
 
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked, Pair
@@ -249,6 +253,30 @@ def png(pixels: np.ndarray) -> bytes:
 def flat_picture(colour: tuple[int, int, int], size: tuple[int, int] = (8, 8)) -> bytes:
     """Give a PNG of one colour."""
     return png(np.full((size[1], size[0], 3), colour, np.uint8))
+
+
+LIGHT, ACCENT = MSO_THEME_COLOR.BACKGROUND_1, MSO_THEME_COLOR.ACCENT_1
+
+
+def deck_on_an_accent(path: Path, slides: int = 1) -> Path:
+    """Write slides by another library: the theme's light on an accent, small and large, and on its
+    shade; and a text with a colour of its own."""
+    deck = Presentation()
+    for _ in range(slides):
+        slide = deck.slides.add_slide(deck.slide_layouts[6])
+        for number, (brightness, size) in enumerate(((0.0, 12), (0.0, 30), (-0.25, 12))):
+            box = slide.shapes.add_textbox(Pt(40), Pt(40 + 120 * number), Pt(400), Pt(80))
+            box.fill.solid()
+            box.fill.fore_color.theme_color = ACCENT
+            box.fill.fore_color.brightness = brightness
+            words = box.text_frame.paragraphs[0].add_run()
+            words.text, words.font.size = f"Boarding {number}", Pt(size)
+            words.font.color.theme_color = LIGHT
+        own = slide.shapes.add_textbox(Pt(40), Pt(420), Pt(400), Pt(40))
+        own.text_frame.text = "In a colour of its own"
+        own.text_frame.paragraphs[0].runs[0].font.color.rgb = RGBColor(0x33, 0x33, 0x33)
+    deck.save(str(path))
+    return path
 
 
 class DeckFolder:

@@ -18,13 +18,13 @@ from high_pair.measure.seat_numbers import Reading
 from high_pair.review.seats import BUILT_IN, read_seats
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
-from tests.app.test_sets import write_deck
+from tests.decks import DeckFolder, body, deck_on_an_accent, run, shape, solid, xfrm
 
 
 class FromASeat(WindowTest):
     def setUp(self) -> None:
         super().setUp()
-        self.open(write_deck(self.folder / "deck.pptx"))
+        self.open(deck_on_an_accent(self.folder / "deck.pptx", 2))
         self.desk = self.window.desk
         self.desk.list.step(1)
         self.settle()
@@ -114,6 +114,32 @@ class FromASeat(WindowTest):
         assert numbers is not None
         self.assertIs(numbers.reading, Reading.READS)
         self.assertGreater(again.size, pair.size)
+
+    def test_alike_texts_that_it_does_not_serve_stay_and_their_number_is_told(self) -> None:
+        inner = body(run("Low", 'sz="1800"', solid("000000")))
+        boxes = [
+            shape(inner, fill=solid("FFFFFF"), place=xfrm(40, top, 500, height))
+            # Into the lowest box larger letters don't fit.
+            for top, height in ((40, 60), (140, 60), (240, 20))
+        ]
+        folder = DeckFolder()
+        self.addCleanup(folder.close)
+        self.open(folder.deck("".join(boxes), "alike.pptx"))
+        desk, session = self.desk, self.window.controller.session
+        key = max(session.files)
+        pairs = sorted(session.pairs_on(key, 0), key=lambda pair: pair.bbox[1])
+        desk.show_pair(key, pairs[0])
+        self.settle()
+        self.window.own_seats.keep([replace(BUILT_IN[0], name="middle row", distance=15.0)])
+        self.settle()
+        desk.choose_remedy(1)
+        desk.apply_to_alike()
+        self.settle()
+        sizes = [pair.size for pair in sorted(session.pairs_on(key, 0), key=lambda p: p.bbox[1])]
+        self.assertGreater(sizes[0], 18.0)
+        self.assertEqual(sizes[1:], [sizes[0], 18.0])
+        assert self.window._problem_box is not None
+        self.assertIn("1 of 3 alike texts stay as they are", self.window._problem_box.text())
 
     def test_the_benchs_samples_are_seen_from_a_seat(self) -> None:
         self.window.show_desk(BENCH)

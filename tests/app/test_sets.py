@@ -2,12 +2,8 @@
 
 import time
 import unittest
-from pathlib import Path
 
-from pptx import Presentation
-from pptx.dml.color import RGBColor
 from pptx.enum.dml import MSO_THEME_COLOR
-from pptx.util import Pt
 from PySide6.QtCore import QPoint, QPointF, QSize, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
@@ -27,34 +23,14 @@ from high_pair.scene.colour_set import ColourSet, SetColour, SetPair, State
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
-from tests.decks import ratio_by_hand
+from tests.decks import deck_on_an_accent, ratio_by_hand
 
 LIGHT, ACCENT = MSO_THEME_COLOR.BACKGROUND_1, MSO_THEME_COLOR.ACCENT_1
 
 
-def write_deck(path: Path) -> Path:
-    """Write two slides by another library: white on an accent, small, large, and on its shade."""
-    deck = Presentation()
-    for _ in range(2):
-        slide = deck.slides.add_slide(deck.slide_layouts[6])
-        for number, (brightness, size) in enumerate(((0.0, 12), (0.0, 30), (-0.25, 12))):
-            shape = slide.shapes.add_textbox(Pt(40), Pt(40 + 120 * number), Pt(400), Pt(80))
-            shape.fill.solid()
-            shape.fill.fore_color.theme_color = ACCENT
-            shape.fill.fore_color.brightness = brightness
-            run = shape.text_frame.paragraphs[0].add_run()
-            run.text, run.font.size = f"Boarding {number}", Pt(size)
-            run.font.color.theme_color = LIGHT
-        own = slide.shapes.add_textbox(Pt(40), Pt(420), Pt(400), Pt(40))
-        own.text_frame.text = "In a colour of its own"
-        own.text_frame.paragraphs[0].runs[0].font.color.rgb = RGBColor(0x33, 0x33, 0x33)
-    deck.save(str(path))
-    return path
-
-
 class SetsTest(WindowTest):
     def show_deck(self) -> None:
-        self.deck = write_deck(self.folder / "deck.pptx")
+        self.deck = deck_on_an_accent(self.folder / "deck.pptx", 2)
         self.open(self.deck)
         self.window.show_desk(SETS)
         # Whoever looks at proposals lets it go on.

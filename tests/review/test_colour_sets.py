@@ -8,10 +8,7 @@ from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 
 from lxml import etree
-from pptx import Presentation
-from pptx.dml.color import RGBColor
 from pptx.enum.dml import MSO_THEME_COLOR
-from pptx.util import Pt
 
 from high_pair.app.demo import DEMO
 from high_pair.cli import main
@@ -20,7 +17,7 @@ from high_pair.formats import open_document
 from high_pair.measure.pairs import Asked
 from high_pair.review.colour_sets import pages_of, with_pairs
 from high_pair.scene.colour_set import State
-from tests.decks import DeckFolder, ratio_by_hand
+from tests.decks import DeckFolder, deck_on_an_accent, ratio_by_hand
 
 LIGHT, ACCENT = MSO_THEME_COLOR.BACKGROUND_1, MSO_THEME_COLOR.ACCENT_1
 
@@ -31,23 +28,8 @@ class SetsTest(unittest.TestCase):
         self.addCleanup(self.folder.close)
 
     def deck(self) -> Path:
-        """Write a deck by another library: text in the theme's light on an accent and on its shade."""
-        deck = Presentation()
-        slide = deck.slides.add_slide(deck.slide_layouts[6])
-        for number, (brightness, size) in enumerate(((0.0, 12), (0.0, 30), (-0.25, 12))):
-            shape = slide.shapes.add_textbox(Pt(40), Pt(40 + 120 * number), Pt(400), Pt(80))
-            shape.fill.solid()
-            shape.fill.fore_color.theme_color = ACCENT
-            shape.fill.fore_color.brightness = brightness
-            run = shape.text_frame.paragraphs[0].add_run()
-            run.text, run.font.size = f"Boarding {number}", Pt(size)
-            run.font.color.theme_color = LIGHT
-        own = slide.shapes.add_textbox(Pt(40), Pt(420), Pt(400), Pt(40))
-        own.text_frame.text = "In a colour of its own"
-        own.text_frame.paragraphs[0].runs[0].font.color.rgb = RGBColor(0x55, 0x55, 0x55)
-        path = self.folder.path / "deck.pptx"
-        deck.save(str(path))
-        return path
+        """Write a deck by another library."""
+        return deck_on_an_accent(self.folder.path / "deck.pptx")
 
     def run_colours(self, *words: object) -> tuple[int, str, str]:
         out, err = io.StringIO(), io.StringIO()

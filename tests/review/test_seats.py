@@ -13,7 +13,7 @@ from high_pair.colour.vision import Eyes
 from high_pair.errors import UnreadableFile
 from high_pair.review.seats import BUILT_IN, as_json, known_seats, read_seats, write_seats
 from high_pair.scene.seat import Needs, Seat
-from tests.app.test_sets import write_deck
+from tests.decks import deck_on_an_accent
 
 
 class SeatsTest(unittest.TestCase):
@@ -94,7 +94,7 @@ class Files(SeatsTest):
 class InReviews(SeatsTest):
     def setUp(self) -> None:
         super().setUp()
-        self.deck = write_deck(self.folder / "deck.pptx")
+        self.deck = deck_on_an_accent(self.folder / "deck.pptx", 2)
 
     def test_every_pair_says_what_it_is_like_from_each_seat(self) -> None:
         status, out, err = self.run_command(
