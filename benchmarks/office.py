@@ -28,7 +28,7 @@ REVIEW = """
 import resource, sys, time
 from pathlib import Path
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
+from high_pair.wcag.asked import Asked
 from high_pair.review.measuring import review_pages
 start = time.perf_counter()
 document = open_document(Path(sys.argv[1]))

@@ -19,10 +19,10 @@ from benchmarks.shown import shown_window
 from high_pair.app.fitting.handles import dragged, handles_of
 from high_pair.app.window import DEMO, Window
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.remedy.overlays import propose_overlays, site_for
 from high_pair.review.measuring import PageBench
 from high_pair.review.mending import proposals_for
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 
 FRAMES = 80

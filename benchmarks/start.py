@@ -27,7 +27,7 @@ LOADED = """
 import sys
 from pathlib import Path
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
+from high_pair.wcag.asked import Asked
 from high_pair.review import steps
 from high_pair.review.measuring import review_page
 review_page(open_document(Path({!r})), 0, Asked())

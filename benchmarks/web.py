@@ -20,8 +20,8 @@ from pathlib import Path
 from high_pair.formats.web.engine_process import FILES, shared_engine
 from high_pair.formats.web.settings import WebSettings
 from high_pair.formats.web.web_file import WebFile
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import measured
+from high_pair.wcag.asked import Asked
 
 ROWS = 590
 WORDS = tuple("Sailings leave from the north pier while the linkspan is painted in spring".split())  # noqa: SIM905

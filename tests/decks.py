@@ -16,8 +16,9 @@ from pptx.enum.dml import MSO_THEME_COLOR
 from pptx.util import Pt
 
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import measured
+from high_pair.wcag.asked import Asked
 
 NS = (
     'xmlns:a="http://schemas.openxmlformats.org/drawingml/2006/main" '

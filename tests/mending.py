@@ -3,9 +3,9 @@
 from pathlib import Path
 
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import review_pages
 from high_pair.review.reporting import Mended, mend_document
+from high_pair.wcag.asked import Asked
 
 
 def mend_file(path: Path, target: Path, asked: Asked) -> Mended:

@@ -9,8 +9,9 @@ from pathlib import Path
 
 from high_pair.formats.web.settings import WebSettings
 from high_pair.formats.web.web_file import WebFile
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import measured
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 
 QUICK = WebSettings(states=False)

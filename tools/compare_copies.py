@@ -37,10 +37,11 @@ from high_pair.errors import HighPairError
 from high_pair.formats import open_document
 from high_pair.formats.kinds import SUFFIXES
 from high_pair.formats.web.addresses import is_page
-from high_pair.measure.pairs import COVERAGE, Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import PageReview, review_pages
 from high_pair.review.reporting import mend_document
+from high_pair.wcag.asked import COVERAGE, Asked
 from high_pair.wcag.criteria import Level, Subject
 from high_pair.wcag.verdicts import Verdict
 

@@ -22,8 +22,8 @@ from pathlib import Path
 
 from high_pair.errors import HighPairError
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import review_page
+from high_pair.wcag.asked import Asked
 
 SECONDS = 10
 DEMO = Path(__file__).resolve().parent.parent / "high_pair" / "data" / "demo"

@@ -21,7 +21,7 @@ from high_pair.edits.kinds import Edit, LayOver, MarkText, SetAside, TakeOff, Ta
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats.location import Location
 from high_pair.formats.web.settings import DEFAULT, WebSettings
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.remedy.overlays import within
 from high_pair.remedy.remedies import AtOrigin, ForSeat, Laid, Proposals, Recolour, Remedy
 from high_pair.remedy.wishes import NO_FAMILY
@@ -36,6 +36,7 @@ from high_pair.review.session import Due, OpenFile, Session
 from high_pair.scene.geometry import Box
 from high_pair.scene.seat import Seat
 from high_pair.scene.text import Decider
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 

@@ -14,7 +14,6 @@ from high_pair.app.stops import Stops
 from high_pair.app.worker import Urgency
 from high_pair.errors import HighPairError
 from high_pair.formats.web.settings import DEFAULT
-from high_pair.measure.pairs import Asked
 from high_pair.review.held import HeldDocument
 from high_pair.review.history import Decision
 from high_pair.review.review_file import (
@@ -26,6 +25,7 @@ from high_pair.review.review_file import (
     save_review,
 )
 from high_pair.review.session import Restored
+from high_pair.wcag.asked import Asked
 
 AUTOSAVE_MILLISECONDS = 1500
 

@@ -9,9 +9,10 @@ from numpy.typing import NDArray
 
 from high_pair.colour.srgb import Bytes
 from high_pair.measure.footprint import Footprint, distinct
-from high_pair.measure.pairs import Asked, Pair, judged, numbers_of, required_ratio
+from high_pair.measure.pairs import Pair, judged, numbers_of, required_ratio
 from high_pair.scene.paint import BLACK, Colour, from_levels
 from high_pair.scene.painted import PaintedGraphic, Painting, PixelBox
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 

@@ -24,7 +24,6 @@ from high_pair.measure.footprint import (
 from high_pair.measure.graphics import measure_graphic
 from high_pair.measure.painted import measure_painted
 from high_pair.measure.pairs import (
-    Asked,
     Pair,
     judged,
     link_pair,
@@ -51,6 +50,7 @@ from high_pair.scene.page import PictureText, StatedText
 from high_pair.scene.paint import BLACK, Colour
 from high_pair.scene.painted import PaintedGraphic, PaintedText
 from high_pair.scene.text import Run, TextBlock
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Exemption, Verdict
 

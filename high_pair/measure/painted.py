@@ -24,11 +24,12 @@ from high_pair.measure.footprint import (
     ratios_of,
     reached_by,
 )
-from high_pair.measure.pairs import Asked, Pair, judged, numbers_of_shades, pair_of
+from high_pair.measure.pairs import Pair, judged, numbers_of_shades, pair_of
 from high_pair.raster.page import PageRaster
 from high_pair.raster.painted import is_pictograph
 from high_pair.scene.paint import Colour, from_levels
 from high_pair.scene.painted import FULL, OWN_COLOURS, PaintedText, Painting, PixelBox
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Exemption, Verdict
 
 Area = tuple[slice, slice]

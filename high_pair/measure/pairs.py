@@ -21,6 +21,7 @@ from high_pair.measure.footprint import (
 from high_pair.raster.fonts import x_height
 from high_pair.scene.paint import Colour
 from high_pair.scene.text import Decider, Run
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import (
     BOLD_FROM_WEIGHT,
     Level,
@@ -31,17 +32,8 @@ from high_pair.wcag.criteria import (
 )
 from high_pair.wcag.verdicts import Verdict, verdict_of
 
-COVERAGE = 0.95
 # What share of a text's size the height of its x is, where nobody knows its font.
 X_HEIGHT = 0.5
-
-
-@dataclass(frozen=True)
-class Asked:
-    """What a review asks of every pair: the level, and the share of a footprint that must pass."""
-
-    level: Level = Level.AA
-    coverage: float = COVERAGE
 
 
 @dataclass(frozen=True)

@@ -16,11 +16,12 @@ from numpy.typing import NDArray
 from high_pair.colour.ratio import contrast_ratio, shown_ratio
 from high_pair.colour.srgb import Bytes
 from high_pair.measure.footprint import Footprint, footprint_of, grow
-from high_pair.measure.pairs import Asked, Pair, numbers_of, required_ratio
+from high_pair.measure.pairs import Pair, numbers_of, required_ratio
 from high_pair.raster.page import PageRaster
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import PictureText
 from high_pair.scene.paint import BLACK, Colour, from_levels
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import BOLD_FROM_WEIGHT, Subject
 from high_pair.wcag.verdicts import Verdict
 

@@ -12,16 +12,10 @@ from dataclasses import replace
 import numpy as np
 
 from high_pair.measure.footprint import Footprint
-from high_pair.measure.pairs import (
-    Asked,
-    Pair,
-    judged,
-    numbers_of,
-    numbers_of_shades,
-    pair_of,
-)
+from high_pair.measure.pairs import Pair, judged, numbers_of, numbers_of_shades, pair_of
 from high_pair.scene.page import StatedBackdrop, StatedText
 from high_pair.scene.paint import Colour, Fill, Pattern, shades_of
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Exemption, Verdict
 
 SIDE = 8

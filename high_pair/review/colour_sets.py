@@ -19,13 +19,14 @@ from high_pair.edits.kinds import Edit, RecolourOrigin
 from high_pair.formats.derived_colours import derived
 from high_pair.formats.document import Document
 from high_pair.formats.picture.picture_file import KIND as PICTURE_KIND
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.raster.page import paint_page
 from high_pair.remedy.overlays import main_colours
 from high_pair.report.colours import Effect
 from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import measured
 from high_pair.scene.colour_set import ColourSet, Levels, SetColour, SetPair, State
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 

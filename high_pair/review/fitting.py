@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.raster.layers import Layers, paint_layers
 from high_pair.remedy.footings import Footing, covered
 from high_pair.remedy.overlays import (
@@ -36,6 +36,7 @@ from high_pair.review.measuring import PageBench
 from high_pair.review.overlaying import Trial, level_at, overlay_edits
 from high_pair.scene.overlay import Overlay, OverlayKind
 from high_pair.scene.paint import from_levels
+from high_pair.wcag.asked import Asked
 
 
 @dataclass(frozen=True)

@@ -10,8 +10,9 @@ from high_pair.colour.srgb import Bytes
 from high_pair.errors import Cancelled
 from high_pair.formats.document import Document, Shown, shown_part
 from high_pair.measure.page import MeasuredPage, measure_page
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.raster.page import paint_exactly, paint_page, rasterise
+from high_pair.wcag.asked import Asked
 
 # Pages whose footprints are kept for the solvers; the rest are measured again when asked for.
 PAGES_KEPT = 12

@@ -13,7 +13,7 @@ from high_pair.errors import HighPairError
 from high_pair.formats.document import Document, for_trial
 from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.remedy.footings import wide_footprints
 from high_pair.remedy.recolour import (
     OF_THE_SET,
@@ -49,6 +49,7 @@ from high_pair.review.surroundings import (
     restyle_edits,
 )
 from high_pair.scene.paint import from_levels
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 

@@ -20,7 +20,7 @@ from high_pair.edits.kinds import Edit, RecolourText
 from high_pair.formats.document import Document
 from high_pair.measure.alike import likeness
 from high_pair.measure.page import MeasuredPage
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.remedy.recolour import Case, passes, recolours
 from high_pair.remedy.remedies import Backdrop, Laid, Restyled
 from high_pair.remedy.strength import FULL
@@ -49,6 +49,7 @@ from high_pair.review.surroundings import (
     restyles_for,
 )
 from high_pair.scene.paint import from_levels
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 
 # Below so much chroma a colour is a grey, whose hue says nothing.

@@ -13,7 +13,7 @@ from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.footprint import Footprint
 from high_pair.measure.page import MeasuredPage
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.remedy.overlays import Site, propose_overlays, site_for
 from high_pair.remedy.recolour import Case, recolour_text
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Recolour
@@ -23,6 +23,7 @@ from high_pair.scene.addresses import Address, member_of
 from high_pair.scene.geometry import box_round_boxes
 from high_pair.scene.overlay import OverlayKind
 from high_pair.scene.text import Decider
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 

@@ -9,7 +9,7 @@ from high_pair.edits.kinds import Edit, LayOver, RecolourText
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.page import MeasuredPage
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.remedy.overlays import (
     Site,
     propose_overlays,
@@ -23,6 +23,7 @@ from high_pair.remedy.strength import FULL
 from high_pair.review.measuring import PageBench, measured
 from high_pair.scene.addresses import member_of
 from high_pair.scene.overlay import OverlayKind
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 

@@ -16,13 +16,14 @@ from dataclasses import dataclass, field
 from high_pair.edits.kinds import Edit, LayOver, RecolourFill
 from high_pair.errors import Cancelled, EditError, HighPairError
 from high_pair.formats.document import Document, Shown
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.remedy.recolour import recolour_text
 from high_pair.remedy.wishes import Levels, Wishes
 from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.options import STAGES, Option, State, keep_polarity
 from high_pair.scene.addresses import expand
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 

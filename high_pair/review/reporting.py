@@ -10,7 +10,7 @@ from high_pair.edits.as_json import edit_out
 from high_pair.edits.merging import changed_by
 from high_pair.formats.document import Document
 from high_pair.formats.location import Location
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import SeatNumbers
 from high_pair.remedy.remedies import Remedy
 from high_pair.remedy.wishes import WISHES, Wishes
@@ -22,6 +22,7 @@ from high_pair.review.planning import plan
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.seats import seat_numbers_of
 from high_pair.scene.seat import Seat
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 
 

@@ -27,7 +27,7 @@ from high_pair.formats.web.settings import (
     parse_widths,
 )
 from high_pair.formats.writing import write_whole
-from high_pair.measure.pairs import COVERAGE, Asked
+from high_pair.wcag.asked import COVERAGE, Asked
 from high_pair.wcag.criteria import Level
 
 SUFFIX = ".highpair"

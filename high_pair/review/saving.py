@@ -11,9 +11,10 @@ from high_pair.formats.document import Document
 from high_pair.formats.location import Location
 from high_pair.formats.opening import open_saved
 from high_pair.formats.writing import refuse_source
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import PageReview, review_page
+from high_pair.wcag.asked import Asked
 
 
 @dataclass(frozen=True)

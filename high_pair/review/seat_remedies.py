@@ -17,7 +17,7 @@ from high_pair.edits.kinds import Edit
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.page import MeasuredPage
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import Reading, SeatNumbers
 from high_pair.remedy.recolour import recolours
 from high_pair.remedy.remedies import Backdrop, ForSeat, Laid, Recolour, Restyled
@@ -28,6 +28,7 @@ from high_pair.review.overlaying import FURTHER, Trial, possible_overlays, ratio
 from high_pair.review.seats import seat_numbers_of
 from high_pair.review.surroundings import has_room, possible_backdrops, restyle_edits
 from high_pair.scene.seat import Seat
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 

@@ -17,11 +17,12 @@ from high_pair.errors import HighPairError
 from high_pair.formats.location import Location, resolved
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.alike import Alike, alike_groups
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.history import Decision, History
 from high_pair.review.matching import at_addresses
 from high_pair.review.measuring import PageReview
 from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 
 

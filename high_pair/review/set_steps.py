@@ -12,7 +12,6 @@ from high_pair.formats.derived_colours import derived
 from high_pair.formats.document import Document
 from high_pair.formats.sets.files import SUFFIXES, read_set, write_set
 from high_pair.formats.web.settings import WebSettings
-from high_pair.measure.pairs import COVERAGE, Asked
 from high_pair.process.serving import Call
 from high_pair.remedy.sets import Move, mend_set
 from high_pair.report.colours import (
@@ -33,6 +32,7 @@ from high_pair.review.colour_sets import (
 from high_pair.review.in_processes import SetWishes
 from high_pair.review.steps import opened
 from high_pair.scene.colour_set import ColourSet
+from high_pair.wcag.asked import COVERAGE, Asked
 from high_pair.wcag.criteria import Level
 
 # Names of colours that a message lists at most.

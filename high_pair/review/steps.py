@@ -18,7 +18,6 @@ from high_pair.formats.document import Document
 from high_pair.formats.location import Location, name_of
 from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
-from high_pair.measure.pairs import COVERAGE, Asked
 from high_pair.measure.seat_numbers import Reading
 from high_pair.process.serving import Call
 from high_pair.remedy.wishes import Wishes
@@ -30,6 +29,7 @@ from high_pair.review.measuring import PageReview, review_page
 from high_pair.review.reporting import mend_document, review_document
 from high_pair.review.shop import version_of
 from high_pair.scene.seat import Seat
+from high_pair.wcag.asked import COVERAGE, Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 

@@ -14,7 +14,7 @@ from high_pair.edits.kinds import Edit, RecolourFill, RecolourText, Restyle
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.page import MeasuredPage
-from high_pair.measure.pairs import Asked, Pair, required_ratio
+from high_pair.measure.pairs import Pair, required_ratio
 from high_pair.raster.layout import text_height
 from high_pair.remedy.by_hand import shared_pass
 from high_pair.remedy.recolour import lightness_walk
@@ -27,6 +27,7 @@ from high_pair.scene.page import Figure, Picture, extent
 from high_pair.scene.paint import Colour
 from high_pair.scene.painted import PaintedSurface, PaintedText
 from high_pair.scene.text import TextBlock
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import (
     LARGE_BOLD_FROM_POINTS,
     LARGE_FROM_POINTS,

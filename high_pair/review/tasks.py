@@ -15,7 +15,7 @@ from high_pair.errors import Cancelled
 from high_pair.formats.document import Document, shown_part
 from high_pair.formats.location import Location
 from high_pair.formats.opening import mends_as_sheet
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_exactly, paint_page, paint_part, rasterise
 from high_pair.raster.painted import shown_in_state
@@ -49,6 +49,7 @@ from high_pair.scene.colour_set import ColourSet, Levels
 from high_pair.scene.geometry import Box
 from high_pair.scene.seat import Seat
 from high_pair.scene.text import Decider
+from high_pair.wcag.asked import Asked
 
 
 @dataclass(frozen=True)

@@ -17,9 +17,9 @@ from high_pair.app.window import Window
 from high_pair.colour.srgb import hex_of
 from high_pair.formats import open_document
 from high_pair.formats.sets.files import read_set
-from high_pair.measure.pairs import Asked
 from high_pair.review.colour_sets import pages_of
 from high_pair.scene.colour_set import ColourSet, SetColour, SetPair, State
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest

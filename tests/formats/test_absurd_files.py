@@ -10,9 +10,10 @@ from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.number_formats import sections_of
 from high_pair.formats.sheets.expressions import compiled
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import review_page
 from high_pair.scene.text import MOST_BREAKS, MOST_IN_WORD, MOST_LETTERS, MOST_RUNS, MOST_TABS
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, members, pack, run, shape
 from tools.attack import cases

@@ -5,7 +5,8 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import flat_picture, mixed, pairs_of, png, ratio_by_hand

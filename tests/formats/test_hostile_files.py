@@ -17,8 +17,8 @@ from hypothesis import strategies as st
 from high_pair.errors import HighPairError, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.xml import parse
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import measured
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import (
     NS,

@@ -11,8 +11,8 @@ from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.odf.places import transform_of
 from high_pair.formats.odf.units import colour, degrees, length, percent
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import measured
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import flat_picture, mixed, pairs_of
 from tests.mending import mend_file

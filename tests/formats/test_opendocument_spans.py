@@ -16,7 +16,7 @@ from high_pair.formats import open_document
 from high_pair.formats.odf.edits import apply
 from high_pair.formats.odf.text import segments_of
 from high_pair.formats.xml import NAMESPACES, Element, child, tag
-from high_pair.measure.pairs import Asked
+from high_pair.wcag.asked import Asked
 from tests.decks import pairs_of
 from tests.mending import mend_file
 from tests.odf_decks import OdfTest, frame, style, text

@@ -9,9 +9,10 @@ from odfdo import Document as OtherLibrary
 from high_pair.edits.kinds import RecolourFill, RecolourOrigin, RecolourText, Restyle
 from high_pair.errors import EditError
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for, remedies_for
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import flat_picture, pairs_of

@@ -17,11 +17,12 @@ from high_pair.colour.srgb import hex_of
 from high_pair.edits.kinds import LayOver, RecolourText, TakeOff
 from high_pair.errors import EditError
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.overlaying import overlay_edits, overlays_for, overlays_on_pages
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import NS, DeckFolder, body, pairs_of, png, ratio_by_hand, run, shape, solid, xfrm
 

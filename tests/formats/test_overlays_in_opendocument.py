@@ -13,7 +13,6 @@ from PIL import Image
 from high_pair.edits.kinds import LayOver, RecolourOrigin, TakeOff
 from high_pair.errors import EditError
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
 from high_pair.review.origins import remedies_at
@@ -21,6 +20,7 @@ from high_pair.review.overlaying import overlay_edits, overlays_for
 from high_pair.review.surroundings import backdrops_for, restyles_for
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind, pixel_centres
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import pairs_of, png
 from tests.odf_decks import OdfTest, frame, graphic, style, text

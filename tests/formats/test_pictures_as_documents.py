@@ -12,8 +12,8 @@ from high_pair.cli import main
 from high_pair.edits.kinds import MarkText, RecolourText, UnmarkText
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import measured
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 
 # Strokes of letters, six pixels wide and 36 high, on a plain ground of 240 by 120 pixels.

@@ -10,8 +10,8 @@ from pptx import Presentation
 from high_pair.edits.kinds import RecolourText
 from high_pair.errors import EditError, UnreadableFile, UnwritableFile
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.review.saving import save_copy
+from high_pair.wcag.asked import Asked
 from tests.decks import (
     THEME_COLOURS,
     DeckFolder,

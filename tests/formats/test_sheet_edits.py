@@ -8,10 +8,11 @@ import openpyxl
 from high_pair.edits.kinds import RecolourFill, RecolourOrigin, RecolourText
 from high_pair.errors import EditError
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for, remedies_for
 from high_pair.review.origins import remedies_at
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.workbooks import (
     WorkbookFolder,

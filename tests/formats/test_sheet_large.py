@@ -9,9 +9,9 @@ from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.document import shown_part
 from high_pair.formats.xml import parse
-from high_pair.measure.pairs import Asked
 from high_pair.raster.page import paint_exactly
 from high_pair.review.measuring import review_page
+from high_pair.wcag.asked import Asked
 from tests.workbooks import WorkbookFolder, cell, font, rgb, row
 
 DEMO = Path(__file__).resolve().parents[2] / "high_pair/data/demo/fares-and-loading.xlsx"

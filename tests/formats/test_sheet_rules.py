@@ -4,9 +4,10 @@ import unittest
 from collections.abc import Mapping
 
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.scene.geometry import Box
 from high_pair.scene.text import TextBlock
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level, Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import mixed, pairs_of, ratio_by_hand

@@ -13,10 +13,11 @@ from PIL import Image
 
 from high_pair.edits.kinds import RecolourText
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.raster.page import paint_page, rasterise
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import proposals_for
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import SizeClass
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import (

@@ -13,9 +13,10 @@ import numpy as np
 from PIL import Image
 
 from high_pair.formats.web.settings import WebSettings
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import PageBench
 from high_pair.review.mending import edits_for, remedies_for
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.web_pages import PageFolder, pairs_of, ratio, whole

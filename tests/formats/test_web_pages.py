@@ -7,10 +7,11 @@ import unittest
 from PIL import ImageFont
 
 from high_pair.formats.web.settings import WebSettings, parse_widths
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.raster.fonts import FOLDER
 from high_pair.review.measuring import PageBench
 from high_pair.review.mending import remedies_for
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.web_pages import PageFolder, pairs_of, ratio, text_pairs, whole

@@ -24,12 +24,12 @@ from high_pair.formats.web.mends import hex_of
 from high_pair.formats.web.origins import weight_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.alike import alike_groups
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import PageBench, review_page
 from high_pair.review.mending import edits_for, remedies_for
 from high_pair.review.saving import save_copy
 from high_pair.review.session import Session
 from high_pair.simulated.site import SITE, SITE_PAGES, SiteServer
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.mending import mend_file

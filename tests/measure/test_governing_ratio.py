@@ -10,7 +10,7 @@ from high_pair.colour.ratio import contrast_ratio
 from high_pair.measure.alike import alike_groups
 from high_pair.measure.footprint import Footprint, grow, radius_of, ratios_of, reached_by
 from high_pair.measure.page import measure_page
-from high_pair.measure.pairs import Asked, numbers_of
+from high_pair.measure.pairs import numbers_of
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import rasterise
 from high_pair.raster.pictures import Pictures
@@ -18,6 +18,7 @@ from high_pair.scene.geometry import IDENTITY, Box, rectangle
 from high_pair.scene.page import Figure, Scene
 from high_pair.scene.paint import Colour, from_levels
 from high_pair.scene.text import Paragraph, Run, TextBlock
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import (

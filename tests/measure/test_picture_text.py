@@ -4,11 +4,12 @@ import unittest
 
 import numpy as np
 
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.measure.picture_text import measure_picture_text
 from high_pair.raster.page import PageRaster
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import PictureText, Scene
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.measure.text_pictures import make
 

@@ -12,12 +12,13 @@ from hypothesis import strategies as st
 from high_pair.colour.sight import ratio_there
 from high_pair.colour.srgb import bytes_of
 from high_pair.colour.vision import Eyes, seen_with
-from high_pair.measure.pairs import Asked, Numbers, Pair, pair_of
+from high_pair.measure.pairs import Numbers, Pair, pair_of
 from high_pair.measure.seat_numbers import Reading, SeatNumbers, seat_numbers
 from high_pair.measure.unrest import band_of, unrest_of
 from high_pair.scene.paint import from_levels
 from high_pair.scene.seat import Needs, Seat
 from high_pair.scene.text import Run
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import ratio_by_hand

@@ -14,9 +14,9 @@ from high_pair.app.demo import DEMO
 from high_pair.cli import main
 from high_pair.colour.srgb import hex_of
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.review.colour_sets import pages_of, with_pairs
 from high_pair.scene.colour_set import State
+from high_pair.wcag.asked import Asked
 from tests.decks import DeckFolder, deck_on_an_accent, ratio_by_hand
 
 LIGHT, ACCENT = MSO_THEME_COLOR.BACKGROUND_1, MSO_THEME_COLOR.ACCENT_1

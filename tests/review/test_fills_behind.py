@@ -3,10 +3,11 @@
 import unittest
 
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
 from high_pair.review.surroundings import backdrops_for
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, background, body, pairs_of, run, shape, solid
 from tests.odf_decks import OdfTest, frame, graphic, style, text

@@ -13,11 +13,11 @@ from high_pair.edits.kinds import MarkText
 from high_pair.errors import Cancelled
 from high_pair.formats import open_document
 from high_pair.measure import text_finder
-from high_pair.measure.pairs import Asked
 from high_pair.measure.text_finder import NoFinder
 from high_pair.process.host import Host
 from high_pair.review.finding import boxes_found
 from high_pair.review.measuring import review_page
+from high_pair.wcag.asked import Asked
 from tests.measure.test_text_finder import LINES, poster
 from tests.review.test_command_line import call
 

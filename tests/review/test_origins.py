@@ -13,13 +13,14 @@ from pptx import Presentation
 from high_pair.edits.kinds import LayOver, RecolourOrigin, RecolourText, TakeOff
 from high_pair.errors import Cancelled, EditError
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
 from high_pair.review.origins import reaches_of, remedies_at
 from high_pair.review.overlaying import overlays_for
 from high_pair.scene.geometry import Box
 from high_pair.scene.overlay import Overlay, OverlayKind
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import (
     NS,

@@ -16,13 +16,13 @@ from high_pair.edits.kinds import RecolourText
 from high_pair.errors import Cancelled, EditError, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.web.settings import WebSettings
-from high_pair.measure.pairs import Asked
 from high_pair.process.host import Host, ProcessDied
 from high_pair.review import tasks
 from high_pair.review.held import Processes
 from high_pair.review.measuring import review_pages
 from high_pair.review.parallel import LONG_DOCUMENT, PagePool
 from high_pair.review.shop import _Opened
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import WindowTest
 from tests.decks import DeckFolder, body, run, shape, solid

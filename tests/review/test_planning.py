@@ -13,7 +13,6 @@ from pptx.util import Pt
 
 from high_pair.edits.kinds import LayOver, RecolourFill, RecolourText
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.remedy.recolour import governing_ratio
 from high_pair.remedy.wishes import PLATES, VEILS, Preference, Wishes
 from high_pair.review.measuring import PageBench, measured, review_page
@@ -23,6 +22,7 @@ from high_pair.review.planning import plan
 from high_pair.review.shop import Work
 from high_pair.review.tasks import apply_to_alike
 from high_pair.scene.overlay import OverlayKind
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import (
     NS,

@@ -20,7 +20,6 @@ from high_pair.edits.kinds import (
 )
 from high_pair.errors import HighPairError, UnreadableFile
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.review.measuring import review_page
 from high_pair.review.review_file import (
     KeptDecision,
@@ -31,6 +30,7 @@ from high_pair.review.review_file import (
     save_review,
 )
 from high_pair.review.session import Session
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, run, shape, solid

@@ -10,7 +10,7 @@ from unittest.mock import Mock
 from high_pair.edits.kinds import Edit
 from high_pair.formats import open_document
 from high_pair.formats.document import Document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import Reading
 from high_pair.remedy.remedies import Backdrop, ForSeat, Laid, Recolour, Remedy
 from high_pair.remedy.wishes import Family
@@ -20,6 +20,7 @@ from high_pair.review.seats import BUILT_IN, seat_numbers_of
 from high_pair.review.shop import Work
 from high_pair.review.tasks import apply_to_alike, propose
 from high_pair.scene.seat import Seat
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import body, run, shape, solid, xfrm
 from tests.review.test_planning import PlanningTest, text

@@ -5,13 +5,13 @@ import unittest
 from high_pair.edits.kinds import RecolourText, Restyle, SetAside, TakeUp
 from high_pair.errors import EditError
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.review.history import Decision, History
 from high_pair.review.measuring import PageBench, review_page
 from high_pair.review.mending import edits_for, mend_group, proposals_for
 from high_pair.review.saving import save_copy
 from high_pair.review.session import Session
 from high_pair.scene.addresses import expand, span
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, pairs_of, ratio_by_hand, run, shape, solid, xfrm

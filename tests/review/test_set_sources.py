@@ -18,7 +18,6 @@ from PIL import Image
 from high_pair.colour.srgb import hex_of
 from high_pair.formats import open_document
 from high_pair.formats.derived_colours import derived
-from high_pair.measure.pairs import Asked
 from high_pair.remedy.sets import mend_set
 from high_pair.review.colour_sets import (
     edits_between,
@@ -28,6 +27,7 @@ from high_pair.review.colour_sets import (
     with_pairs,
 )
 from high_pair.scene.colour_set import ColourSet
+from high_pair.wcag.asked import Asked
 from tests.decks import ratio_by_hand
 from tests.odf_decks import graphic, style
 from tests.odf_files import OdfFileTest, cell, p, paragraph, row, table, text

@@ -5,10 +5,11 @@ from dataclasses import replace
 
 from high_pair.edits.kinds import RecolourFill, Restyle
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked, Pair
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.mending import edits_for
 from high_pair.review.surroundings import around, backdrops_for, restyles_for
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, ratio_by_hand, run, shape, solid, xfrm

@@ -7,7 +7,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from high_pair.formats import open_document
-from high_pair.measure.pairs import Asked
 from high_pair.remedy.wishes import Wishes
 from high_pair.review.measuring import measured, review_page
 from high_pair.review.planning import plan
@@ -20,6 +19,7 @@ from high_pair.scene.addresses import (
     member_of,
     span,
 )
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import DeckFolder, body, members, pack, run, shape, solid
 
