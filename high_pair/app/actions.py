@@ -55,6 +55,7 @@ ON_REVIEW = (
     "least",
     "aside",
     "level",
+    "aim",
     "go_on",
     *GO_TO,
     *LOOK,
@@ -148,6 +149,7 @@ class Actions:
         add("apply", "Apply the chosen remedy", desk.apply, "Return", "Enter")
         add("apply_alike", "Apply it to all alike", desk.apply_to_alike, "Shift+Return")
         add("level", "Change between AA and AAA", window.change_level, "L", single=True)
+        add("aim", "Aim higher than the standard asks…", window.bar_aim, "Shift+L", single=True)
         add("stripes", "Mark the pixels that fall short", window.change_stripes, "K", single=True)
         picking = window.guide.pick_from_page
         add("pick_page", "Pick colours from this page", picking, "I", single=True)

@@ -16,9 +16,11 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair.app.actions import BENCH, REVIEW, SETS
+from high_pair.app.aim_button import AimButton
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.picking.view import key_words
 from high_pair.app.theme import font
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level
 
 HINTS = {
@@ -40,7 +42,7 @@ class Bar(QFrame):
     open_asked = Signal()
     save_asked = Signal()
 
-    def __init__(self, menu: QMenu, level: Level) -> None:
+    def __init__(self, menu: QMenu, asked: Asked) -> None:
         super().__init__()
         self.setObjectName("bar")
         self.setFixedHeight(46)
@@ -50,7 +52,8 @@ class Bar(QFrame):
         self.file_label = ElidedLabel()
         self.level_group = QButtonGroup(self)
         self.level_buttons: dict[Level, QPushButton] = {}
-        self.levels = self._levels(level)
+        self.aim = AimButton(asked.aim)
+        self.levels = self._levels(asked.level)
         self.open_button = QPushButton("Open…")
         self.save_button = QPushButton("Save a copy…")
         self._lay_out(menu)
@@ -103,6 +106,7 @@ class Bar(QFrame):
             self.level_group.addButton(button)
             self.level_buttons[level] = button
             row.addWidget(button)
+        row.addWidget(self.aim)
         return holder
 
     def show_desk(self, desk: str) -> None:

@@ -37,7 +37,6 @@ from high_pair.scene.geometry import Box
 from high_pair.scene.seat import Seat
 from high_pair.scene.text import Decider
 from high_pair.wcag.asked import Asked
-from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
 
@@ -154,9 +153,9 @@ class Controller(QObject):
         unsaved = self.session.unsaved()
         return unsaved if deciding is None or deciding in unsaved else [*unsaved, deciding]
 
-    def ask(self, level: Level) -> None:
-        """Ask for another level; all pages are measured again."""
-        self.session.ask(Asked(level, self.session.asked.coverage))
+    def ask(self, asked: Asked) -> None:
+        """Ask for another level or aim; all pages are measured again."""
+        self.session.ask(replace(asked, coverage=self.session.asked.coverage))
         self.pages_changed.emit()
         self.measure_due()
 

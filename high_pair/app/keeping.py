@@ -57,7 +57,7 @@ class ReviewKeeper(QObject):
 
     told = Signal(str)
     opened = Signal(object)
-    level_found = Signal(object)
+    asked_found = Signal(object)
     changed = Signal()
 
     def __init__(self, controller: Controller, folder: Path) -> None:
@@ -118,7 +118,7 @@ class ReviewKeeper(QObject):
         self.changed.emit()
 
     def _begin(self, opening: _Opening, kept: KeptReview) -> None:
-        self.level_found.emit(kept.asked.level)
+        self.asked_found.emit(kept.asked)
         opening.kept = kept
         opening.coming = len(kept.files)
         for place, file in enumerate(kept.files):

@@ -55,6 +55,8 @@ class Ladder(QWidget):
         self.theme = theme
         self.numbers: Numbers | None = None
         self.required = 4.5
+        # What remedies are to reach, where that is more.
+        self.aim = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMinimumWidth(160)
 
@@ -62,10 +64,12 @@ class Ladder(QWidget):
         """Give the height that track, rungs and numbers need."""
         return QSize(300, 58)
 
-    def show_numbers(self, numbers: Numbers | None, required: float) -> None:
-        """Show what was measured, and what is asked."""
-        self.numbers, self.required = numbers, required
+    def show_numbers(self, numbers: Numbers | None, required: float, aim: float = 0.0) -> None:
+        """Show what was measured, what is asked, and what is aimed at where that is more."""
+        self.numbers, self.required, self.aim = numbers, required, aim
         words = f"Ladder from 1 to 21; asked for {required:g}"
+        if aim > required:
+            words += f"; the aim is {aim:.3g}"
         if numbers is not None:
             words += f"; ratio {shown_ratio(numbers.ratio)}"
             if numbers.varied:
@@ -87,6 +91,8 @@ class Ladder(QWidget):
         if self.numbers is not None:
             self._paint_spread(painter, track, self.numbers)
         self._paint_rungs(painter, track)
+        if self.aim > self.required:
+            self._paint_aim(painter, track)
         if self.numbers is not None:
             self._paint_pointer(painter, track, self.numbers.ratio)
         painter.end()
@@ -118,6 +124,13 @@ class Ladder(QWidget):
                 align = Qt.AlignmentFlag.AlignRight
             painter.setPen(colour(self.theme.text))
             painter.drawText(box, align, f"{rung:g}")
+
+    def _paint_aim(self, painter: QPainter, track: QRectF) -> None:
+        """Paint a ring on the track, which no rung is."""
+        x = self._at(track, self.aim)
+        painter.setBrush(colour(self.theme.panel))
+        painter.setPen(QPen(colour(self.theme.text), 2))
+        painter.drawEllipse(QPointF(x, track.center().y()), 5, 5)
 
     def _paint_pointer(self, painter: QPainter, track: QRectF, ratio: float) -> None:
         x = self._at(track, ratio)

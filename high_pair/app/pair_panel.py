@@ -94,7 +94,8 @@ def verdict_words(pair: Pair) -> str:
         Verdict.FALLS_SHORT: f"falls short of {pair.required:g}",
         Verdict.PASSES: f"passes {pair.required:g}",
     }.get(pair.verdict, pair.verdict.words)
-    return f"{lead} · {scale}, {size} · {pair.criterion}"
+    aim = f" · aim {pair.aim:.3g}" if pair.aim > pair.required else ""
+    return f"{lead}{aim} · {scale}, {size} · {pair.criterion}"
 
 
 def share_words(share: float) -> str:
@@ -293,7 +294,7 @@ class PairPanel(QFrame):
         self.ratio.show()
         self.verdict.setText(verdict_words(pair))
         self.ladder.setVisible(numbers is not None)
-        self.ladder.show_numbers(numbers, pair.required)
+        self.ladder.show_numbers(numbers, pair.required, pair.aim)
         colours = weakest = ""
         if numbers:
             on = "beside" if pair.subject is Subject.LINK else "on"

@@ -17,6 +17,7 @@ from high_pair.formats.web.settings import (
     WebSettings,
     parse_widths,
 )
+from high_pair.wcag.asked import NO_AIM, Aim, read_aim
 
 MOST_RECENT = 8
 SYSTEM = "system"
@@ -67,6 +68,18 @@ class Settings:
     @level.setter
     def level(self, name: str) -> None:
         self._store.setValue("level", name)
+
+    @property
+    def aim(self) -> Aim:
+        """What remedies are to reach."""
+        try:
+            return read_aim(self._text("aim", "1x"))
+        except ValueError:
+            return NO_AIM
+
+    @aim.setter
+    def aim(self, aim: Aim) -> None:
+        self._store.setValue("aim", aim.words or "1x")
 
     @property
     def single_keys(self) -> bool:

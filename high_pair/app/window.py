@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QMimeData, QObject, QSize, Qt
@@ -67,6 +68,7 @@ from high_pair.review.review_file import SUFFIX
 from high_pair.review.seats import BUILT_IN, known_seats
 from high_pair.review.session import OpenFile
 from high_pair.scene.seat import Seat
+from high_pair.wcag.asked import Aim, Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
@@ -107,7 +109,7 @@ class Window(QMainWindow):
         self.resize(SIZE)
         self.setAcceptDrops(True)
         self.controller = Controller(self, self.devicePixelRatioF())
-        self.controller.session.asked = type(self.controller.session.asked)(Level(settings.level))
+        self.controller.session.asked = Asked(Level(settings.level), aim=settings.aim)
         seats, self._seats_trouble = seats_there(settings.seats_file)
         self.desk = ReviewDesk(self.controller, self.theme, seats)
         self.own_seats = OwnSeats(self.desk.seats, settings.seats_file, self.theme, self)
@@ -133,7 +135,7 @@ class Window(QMainWindow):
         self.copies = Copies(self)
         self.web_pages = WebPages(self)
         self.commands = Actions(self)
-        self.bar = Bar(self.commands.menu(), self.controller.session.asked.level)
+        self.bar = Bar(self.commands.menu(), self.controller.session.asked)
         self._lay_out()
         self._connect()
         self._restore()
@@ -169,7 +171,7 @@ class Window(QMainWindow):
         controller.document_changed.connect(lambda _key: self.refresh())
         controller.saved.connect(self.copies.tell)
         self.keeper.told.connect(self.status.setText)
-        self.keeper.level_found.connect(self.ask_level)
+        self.keeper.asked_found.connect(self.ask)
         self.keeper.changed.connect(self.refresh)
         self.desk.panel.fitting.pick_asked.connect(self.guide.pick_for_overlay)
         self.desk.zoom_changed.connect(self._zoom_changed)
@@ -178,6 +180,7 @@ class Window(QMainWindow):
         self.desk.file_shown.connect(lambda: self.sets.show_file(self.desk.file))
         self.bar.desk_asked.connect(self.show_desk)
         self.bar.level_asked.connect(self.ask_level)
+        self.bar.aim.aim_asked.connect(self.ask_aim)
         self.bar.open_asked.connect(self.ask_open)
         self.bar.save_asked.connect(self.copies.ask)
         self.foot.stop_asked.connect(self.stop_or_clear)
@@ -429,9 +432,22 @@ class Window(QMainWindow):
 
     def ask_level(self, level: Level) -> None:
         """Ask for a level."""
-        self.settings.level = level.value
-        self.bar.level_buttons[level].setChecked(True)
-        self.controller.ask(level)
+        self.ask(replace(self.controller.session.asked, level=level))
+
+    def ask_aim(self, aim: Aim) -> None:
+        """Have remedies reach more than the standard asks, or what it asks."""
+        self.ask(replace(self.controller.session.asked, aim=aim))
+
+    def ask(self, asked: Asked) -> None:
+        """Ask for a level and an aim."""
+        self.settings.level, self.settings.aim = asked.level.value, asked.aim
+        self.bar.level_buttons[asked.level].setChecked(True)
+        self.bar.aim.show_aim(asked.aim)
+        self.controller.ask(asked)
+
+    def bar_aim(self) -> None:
+        """Open the menu of aims."""
+        self.bar.aim.open_menu()
 
     def change_level(self) -> None:
         """Ask for the other level."""
@@ -639,8 +655,10 @@ class Window(QMainWindow):
         return super().eventFilter(watched, event)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """Leave the program's name out where the bar is short of room."""
-        self.bar.name_label.setVisible(event.size().width() >= ROOM_FOR_NAME)
+        """Leave the program's name and the aim out where the bar is short of room."""
+        roomy = event.size().width() >= ROOM_FOR_NAME
+        self.bar.name_label.setVisible(roomy)
+        self.bar.aim.setVisible(roomy)
         super().resizeEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:

@@ -20,6 +20,7 @@ from high_pair.formats.web.settings import (
     WebSettings,
     parse_widths,
 )
+from high_pair.wcag.asked import NO_AIM, Aim, Asked, read_aim
 from high_pair.wcag.criteria import Level
 
 FORMS = ("json", "table")
@@ -347,6 +348,26 @@ def _add_level(parser: argparse.ArgumentParser) -> None:
         default=Level.AA.value,
         help="the conformance level to ask for (AA)",
     )
+    parser.add_argument(
+        "--aim",
+        type=_aim,
+        default=NO_AIM,
+        metavar="FACTOR|RATIO",
+        help="what remedies are to reach, where that is more than the standard asks: a factor "
+        "(1.2x, ×1.2, 120%%) or a ratio (6:1); verdicts stay the standard's",
+    )
+
+
+def _aim(text: str) -> Aim:
+    try:
+        return read_aim(text)
+    except ValueError as error:
+        raise argparse.ArgumentTypeError(f"“{text}” is no aim: say {error}") from error
+
+
+def asked(arguments: argparse.Namespace) -> Asked:
+    """Give what is asked of every pair, as parsed."""
+    return Asked(Level(arguments.level), aim=arguments.aim)
 
 
 def web(arguments: argparse.Namespace) -> WebSettings:

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import IO, TYPE_CHECKING
 
-from high_pair.cli.arguments import web
+from high_pair.cli.arguments import asked, web
 from high_pair.cli.console import Progress, put, say
 from high_pair.errors import HighPairError, NotationError
 from high_pair.formats.location import Location
@@ -41,13 +41,13 @@ def run_review(arguments: argparse.Namespace) -> int:
     in_processes.get_ready_for(arguments.paths)
     for path in arguments.paths:
         wanted = in_processes.ToReview(
-            path, web(arguments), arguments.level, arguments.find_text, seats, arguments.strict
+            path, web(arguments), asked(arguments), arguments.find_text, seats, arguments.strict
         )
         file = in_processes.review(wanted, arguments.remedies, Progress(path))
         if file.error:
             say(file.error)
         files.append(file)
-    text = in_processes.write_report(arguments.format, arguments.level, files)
+    text = in_processes.write_report(arguments.format, asked(arguments), files)
     if output is None:
         put(text, as_utf8=arguments.format == "json")
     else:
@@ -169,7 +169,7 @@ def run_remedy(arguments: argparse.Namespace) -> int:
     path, target = arguments.path, arguments.output
     if isinstance(path, Path):
         refuse_source(target, [path])
-    wanted = in_processes.ToReview(path, web(arguments), arguments.level)
+    wanted = in_processes.ToReview(path, web(arguments), asked(arguments))
     wishes = Wishes(
         Preference(arguments.prefer), frozenset(arguments.keep), OVERLAYS[arguments.overlays]
     )
@@ -211,7 +211,7 @@ def run_colours(arguments: argparse.Namespace) -> int:
         tuple((text, backdrop) for text, backdrop in arguments.wanted),
         target,
     )
-    wanted = in_processes.ToReview(path, WEB, arguments.level)
+    wanted = in_processes.ToReview(path, WEB, asked(arguments))
     text, short, words = in_processes.report_colours(wanted, wishes, Progress(path))
     if words:
         say(words)

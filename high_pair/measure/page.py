@@ -135,7 +135,8 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
     stated: dict[str, StatedText] = {}
 
     def add(pair: Pair, own: tuple[Footprint, ...], place: InkPlace | None = None) -> Pair:
-        named = replace(pair, id=f"p{page}-{len(pairs) + 1:04d}")
+        aim = asked.aim.of(pair.required)
+        named = replace(pair, id=f"p{page}-{len(pairs) + 1:04d}", aim=aim)
         if place is not None and named.numbers is not None and named.numbers.varied:
             unrest = _unrest_behind(raster, named)
             named = replace(named, numbers=replace(named.numbers, unrest=unrest))

@@ -66,7 +66,8 @@ class Pair:
     the ink, x, y, width, height in points; numbers: None where nothing could
     be measured; fixed: why its colour can't be changed in the file, if so;
     deciders: where beyond the text its colour is decided; appears: when it looks
-    so, such as on hover; x_height: of its font, as a share of the size. The rest is as in the
+    so, such as on hover; x_height: of its font, as a share of the size; aim: what a remedy is to
+    reach, where that is more than is asked. The rest is as in the
     review format.
     """
 
@@ -91,6 +92,18 @@ class Pair:
     deciders: tuple[Decider, ...] = ()
     appears: str = ""
     x_height: float = X_HEIGHT
+    aim: float = 0.0
+
+    @property
+    def goal(self) -> float:
+        """The ratio that a remedy for it reaches; what passes only has to stay so."""
+        short = self.verdict is Verdict.FALLS_SHORT
+        return max(self.required, self.aim) if short else self.required
+
+    @property
+    def reaches_its_aim(self) -> bool:
+        """Whether it passes, and has the ratio that remedies are to reach."""
+        return self.verdict is Verdict.PASSES and (self.ratio or 0.0) >= self.aim
 
     @property
     def size_class(self) -> SizeClass:

@@ -163,4 +163,4 @@ def covered(footing: Footing, overlay: Overlay, coverage: float) -> Covered:
         else:
             words.append((word.colours, np.ones(len(word.colours), np.int64), shares))
     pair = footing.pair
-    return covered_words(words, pair.text_colour, pair.required, coverage, footing.served)
+    return covered_words(words, pair.text_colour, pair.goal, coverage, footing.served)

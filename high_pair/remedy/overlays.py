@@ -310,7 +310,7 @@ def colours_for(site: Site, further: Sequence[Levels] = ()) -> list[Levels]:
         for levels in further
         if all(
             contrast_ratio(np.array(pair.text_colour.levels, np.uint8), np.array(levels, np.uint8))
-            >= pair.required
+            >= pair.goal
             for pair in site.served
         )
     ]

@@ -28,6 +28,7 @@ from high_pair.remedy.set_nearness import Nearness
 from high_pair.remedy.set_program import Program
 from high_pair.remedy.set_walk import Walk
 from high_pair.scene.colour_set import ColourSet, Levels, SetColour, SetPair
+from high_pair.wcag.asked import NO_AIM, Aim
 
 # Two colours may come as near as this (ΔE2000) where they were farther apart.
 FLOOR = 10.0
@@ -137,6 +138,26 @@ def mend_set(
     mended = _mended(colours, finer, Walk(finer, pairs, nearness).best([same], clock))
     short = tuple(each for each in pairs if ratio_of(mended.colours, each) < each.required)
     return replace(mended, given_up=short)
+
+
+def mend_to_aim(colours: ColourSet, derive: Derive, move: Move, aim: Aim) -> MendedSet:
+    """Mend a set so that its pairs reach an aim; where not all can, so that they have what is
+    asked. What is given up are those that fall short of what is asked."""
+
+    def short_of(mended: MendedSet) -> tuple[SetPair, ...]:
+        found = (each for each in colours.pairs if ratio_of(mended.colours, each) < each.required)
+        return tuple(found)
+
+    if aim == NO_AIM:
+        return mend_set(colours, derive, move)
+    aiming = tuple(replace(each, required=aim.of(each.required)) for each in colours.pairs)
+    mended = mend_set(replace(colours, pairs=aiming), derive, move)
+    if short := short_of(mended):
+        plain = mend_set(colours, derive, move)
+        if len(plain.given_up) < len(short):
+            return plain
+    own = replace(mended.colours, pairs=colours.pairs)
+    return replace(mended, colours=own, given_up=short)
 
 
 def _free(

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import SeatNumbers
 from high_pair.report.contents import Report, ReportedFile, ReportedRemedy
+from high_pair.wcag.asked import Asked
 
 FORMAT = "high-pair-review"
 VERSION = 1
@@ -116,12 +117,18 @@ def file_as_json(file: ReportedFile) -> dict[str, object]:
     }
 
 
+def settings_as_json(asked: Asked) -> dict[str, object]:
+    """Give what was asked; the aim is there where it is more than the standard's."""
+    aim = {"aim": asked.aim.words} if asked.aim.words else {}
+    return {"level": asked.level.value, "coverage": asked.coverage, **aim}
+
+
 def write_json(report: Report) -> str:
     """Write a report in the review format."""
     content = {
         "format": FORMAT,
         "version": VERSION,
-        "settings": {"level": report.level.value, "coverage": report.coverage},
+        "settings": settings_as_json(report.asked),
         "files": [file_as_json(file) for file in report.files],
     }
     return json.dumps(content, indent=2, ensure_ascii=False) + "\n"

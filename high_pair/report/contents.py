@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import SeatNumbers
-from high_pair.wcag.criteria import Level
+from high_pair.wcag.asked import Asked
 
 
 @dataclass(frozen=True)
@@ -53,6 +53,5 @@ class ReportedFile:
 class Report:
     """A review of several files."""
 
-    level: Level
-    coverage: float
+    asked: Asked
     files: tuple[ReportedFile, ...]

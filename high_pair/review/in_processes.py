@@ -17,6 +17,7 @@ from high_pair.formats.location import Location, name_of, suffix_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.host import CallProblem, Host, budget_for, get_ready
 from high_pair.review.parallel import LONG_DOCUMENT, PagePool
+from high_pair.wcag.asked import Asked
 
 if TYPE_CHECKING:
     from high_pair.remedy.wishes import Wishes
@@ -33,14 +34,14 @@ TRYING = 20.0
 class ToReview:
     """What is reviewed: a file or a web address, and how.
 
-    web: how a web page is shown; level: of conformance; find_text: whether text in
+    web: how a web page is shown; asked: the standard, and the aim; find_text: whether text in
     pictures is looked for; seats: from which texts are looked at; strict: what doesn't read from
     one of them falls short.
     """
 
     path: Location
     web: WebSettings
-    level: str
+    asked: Asked
     find_text: bool = False
     seats: tuple[Seat, ...] = ()
     strict: bool = False
@@ -122,7 +123,7 @@ def review(wanted: ToReview, with_remedies: bool, progress: Progress) -> Reviewe
                 "report",
                 wanted.path,
                 pages,
-                wanted.level,
+                wanted.asked,
                 with_remedies,
                 wanted.seats,
                 wanted.strict,
@@ -137,7 +138,7 @@ def mend(wanted: ToReview, target: Path, wishes: Wishes, progress: Progress) -> 
     """Mend a file in a copy. Raises FileProblem."""
     with _Work(wanted) as work:
         pages = work.measured(progress)
-        found = work.call("remedy", wanted.path, pages, target, wanted.level, wishes, times=TRYING)
+        found = work.call("remedy", wanted.path, pages, target, wanted.asked, wishes, times=TRYING)
         assert isinstance(found, MendedFile)
         return found
 
@@ -148,18 +149,18 @@ def report_colours(
     """Report a file's sets; see `set_steps.colours`. Raises FileProblem."""
     with _Work(wanted) as work:
         found: tuple[str, bool, str] = work.call(
-            SET_STEP, wanted.path, wanted.web, wanted.level, wishes,
+            SET_STEP, wanted.path, wanted.web, wanted.asked, wishes,
             times=TRYING, told=progress,
         )  # fmt: skip
         return found
 
 
-def write_report(form: str, level: str, files: Sequence[ReviewedFile]) -> str:
+def write_report(form: str, asked: Asked, files: Sequence[ReviewedFile]) -> str:
     """Give the report of several files. Raises HighPairError."""
     host = Host()
     try:
         listed = [(str(file.path), file.report, file.error) for file in files]
-        text: str = host.call(STEPS + "write", form, level, listed)
+        text: str = host.call(STEPS + "write", form, asked, listed)
     except CallProblem as problem:
         raise HighPairError(f"The report can't be written: it {problem}.") from problem
     finally:
@@ -214,7 +215,7 @@ class _Work:
         pages: list[bytes] = []
 
         def page(host: Host, number: int) -> bytes:
-            found = self._call(host, "page", *opened, number, wanted.level)
+            found = self._call(host, "page", *opened, number, wanted.asked)
             assert isinstance(found, bytes)
             return found
 

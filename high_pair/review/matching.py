@@ -35,14 +35,18 @@ class MeasuredAnew:
             found = list({id(each): each for pairs in at for each in pairs}.values())
         return found or self._said.get((pair.subject, pair.where, pair.text), [])
 
-    def holds(self, pair: Pair, demand: float = 0.0) -> bool:
-        """Tell whether a pair passes now. demand: a ratio that it is to reach besides."""
+    def holds(self, pair: Pair, demand: float = 0.0, aiming: bool = False) -> bool:
+        """Tell whether a pair passes now. demand: a ratio that it is to reach besides; aiming: it
+        is to reach its aim."""
         found = self.again(pair)
         if not found:
             # A link that is underlined needn't be told by its colour; other text can't be gone.
             return pair.subject is Subject.LINK or bool(pair.appears)
         return all(
-            each.verdict is Verdict.PASSES and (each.ratio or 0.0) >= demand for each in found
+            each.verdict is Verdict.PASSES
+            and (each.ratio or 0.0) >= demand
+            and (each.reaches_its_aim or not aiming)
+            for each in found
         )
 
 

@@ -49,7 +49,7 @@ from high_pair.review.surroundings import (
     restyle_edits,
 )
 from high_pair.scene.paint import from_levels
-from high_pair.wcag.asked import Asked
+from high_pair.wcag.asked import NO_AIM, Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -70,10 +70,10 @@ def cases_of(pair: Pair, page: MeasuredPage, coverage: float) -> list[Case]:
         if other.subject is Subject.LINK:
             around = np.array([bytes_of(other.numbers.background)], np.uint8)
             beside = Footprint(other.text, around, np.array([1], np.int64), (0, 0, 1, 1))
-            cases.append(Case((beside,), other.required, coverage))
+            cases.append(Case((beside,), other.goal, coverage))
         elif other.id in page.footprints:
             prints = (*page.footprints[other.id], *wide_footprints(page, other))
-            cases.append(Case(prints, other.required, coverage))
+            cases.append(Case(prints, other.goal, coverage))
     return cases
 
 
@@ -104,7 +104,8 @@ def remedies_for(
 ) -> Proposals:
     """Propose recolourings that serve all alike pairs (or else the first), and overlays for it.
 
-    Of a text whose colour is left as it is only what is behind it is changed.
+    Where nothing reaches the reviewer's aim, what has the ratio that is asked. Of a text whose
+    colour is left as it is only what is behind it is changed.
     """
     if not any(pair.appears for pair in pairs):
         whole_trial = trial
@@ -112,6 +113,24 @@ def remedies_for(
         def trial(edits: Sequence[Edit]) -> Document:
             return for_trial(whole_trial(edits))
 
+    found = _remedies_for(pairs, document, bench, asked, trial, family)
+    if found.remedies or asked.aim == NO_AIM:
+        return found
+    plain = [replace(pair, aim=pair.required) for pair in pairs]
+    no_higher = replace(asked, aim=NO_AIM)
+    found = _remedies_for(plain, document, bench, no_higher, trial, family)
+    none = f"Nothing reaches the aim of {asked.aim.words}; these pass."
+    return replace(found, none=none) if found.remedies else found
+
+
+def _remedies_for(
+    pairs: Sequence[Pair],
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+    trial: Trial,
+    family: Family,
+) -> Proposals:
     recolours = proposals_for(pairs, document, bench, asked, family)
     if not recolours.remedies and len(pairs) > 1:
         recolours = proposals_for(pairs[:1], document, bench, asked, family)

@@ -71,7 +71,7 @@ def remedies_at(
         changes = [(each, LayOver(each.address, each.overlay)) for each in laid]
         none = "No overlay over that picture serves all of these texts."
     else:
-        cases = [Case(tuple(own), p.required, asked.coverage) for p, own in before.falling]
+        cases = [Case(tuple(own), p.goal, asked.coverage) for p, own in before.falling]
         found = recolour_text(cases, before.falling[0][0].text_colour)
         recolours = [each for each in found.remedies if isinstance(each, Recolour)]
         changes = [(each, RecolourOrigin(decider.address, each.levels)) for each in recolours]

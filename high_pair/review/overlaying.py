@@ -325,7 +325,7 @@ def ratio_served(before: MeasuredPage, after: MeasuredPage, serves: Sequence[str
             # What shows in states alone isn't painted when a change is tried.
             continue
         if pair.address in serves and pair.subject is not Subject.LINK:
-            if now is None or now.verdict is not Verdict.PASSES or now.ratio is None:
+            if now is None or not now.reaches_its_aim or now.ratio is None:
                 return None
             ratios.append(now.ratio)
         elif pair.verdict is Verdict.PASSES and (now is None or now.verdict is not Verdict.PASSES):

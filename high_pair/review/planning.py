@@ -11,7 +11,7 @@ around it, a heading after the text that it heads.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from high_pair.edits.kinds import Edit, LayOver, RecolourFill
 from high_pair.errors import Cancelled, EditError, HighPairError
@@ -23,7 +23,7 @@ from high_pair.review.matching import MeasuredAnew
 from high_pair.review.measuring import PageBench, PageReview
 from high_pair.review.options import STAGES, Option, State, keep_polarity
 from high_pair.scene.addresses import expand
-from high_pair.wcag.asked import Asked
+from high_pair.wcag.asked import NO_AIM, Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
@@ -68,9 +68,10 @@ def plan(
     Raises Cancelled as soon as `stopped` says so.
     """
     work = _Planning(document, pages, asked, wishes, stopped)
-    for _ in range(MOST_ROUNDS):
-        if not work.round():
-            break
+    work.rounds()
+    if asked.aim != NO_AIM:
+        work.aim_no_higher()
+        work.rounds()
     return Planned(tuple(work.accepted), work.left())
 
 
@@ -96,6 +97,21 @@ class _Planning:
         self.current = self.document
         self.bench = PageBench()
         self.overlays: dict[int, Levels] = {}
+
+    def rounds(self) -> None:
+        """Make rounds while they mend something."""
+        for _ in range(MOST_ROUNDS):
+            if not self.round():
+                break
+
+    def aim_no_higher(self) -> None:
+        """Ask for no more than the standard of what nothing brings to the aim."""
+        self.asked = replace(self.asked, aim=NO_AIM)
+        self.refused.clear()
+        self.now = {
+            page: tuple(replace(pair, aim=pair.required) for pair in pairs)
+            for page, pairs in self.now.items()
+        }
 
     def round(self) -> bool:
         """Choose options, try them, and keep those that serve; tells whether there were any."""
@@ -257,8 +273,12 @@ class _Planning:
         demands = self._demands()
         bad = set()
         for place, option in enumerate(chosen):
-            served = ((pair, demands.get(pair.id, 0.0)) for pair in option.serves)
-            if not all(self._holds(pair, after, demand) for pair, demand in served):
+            if not all(
+                self._holds(
+                    pair, after, demands.get(pair.id, 0.0), pair.verdict is Verdict.FALLS_SHORT
+                )
+                for pair in option.serves
+            ):
                 self._refuse(option)
                 bad.add(place)
         # Others may be broken by those that are bad already: they are looked at without them.
@@ -290,8 +310,8 @@ class _Planning:
         likely = [place for place in touching if _reaches(chosen[place], pair)]
         return likely or touching or list(range(len(chosen)))
 
-    def _holds(self, pair: Pair, after: Anew, demand: float = 0.0) -> bool:
-        return pair.page not in after or after[pair.page].holds(pair, demand)
+    def _holds(self, pair: Pair, after: Anew, demand: float = 0.0, aiming: bool = False) -> bool:
+        return pair.page not in after or after[pair.page].holds(pair, demand, aiming)
 
     def _refuse(self, option: Option, why: str = "") -> None:
         self.refused.add(_name(option))

@@ -27,7 +27,8 @@ from high_pair.formats.web.settings import (
     parse_widths,
 )
 from high_pair.formats.writing import write_whole
-from high_pair.wcag.asked import COVERAGE, Asked
+from high_pair.report.as_json import settings_as_json
+from high_pair.wcag.asked import COVERAGE, NO_AIM, Asked, read_aim
 from high_pair.wcag.criteria import Level
 
 SUFFIX = ".highpair"
@@ -94,7 +95,7 @@ def contents_of(review: KeptReview, folder: Path) -> dict[str, Any]:
     return {
         "format": SCHEMA,
         "version": VERSION,
-        "settings": {"level": review.asked.level.value, "coverage": review.asked.coverage},
+        "settings": settings_as_json(review.asked),
         "files": [_file_out(file, folder) for file in review.files],
         "decisions": [
             {
@@ -179,6 +180,7 @@ def load_review(path: Path) -> KeptReview:
 def _review_in(found: Mapping[str, Any], folder: Path) -> KeptReview:
     settings = found["settings"]
     coverage = number(settings.get("coverage", COVERAGE), 0.01, 1.0)
+    aim = read_aim(text(settings, "aim")) if "aim" in settings else NO_AIM
     files = _listed(found["files"], MOST_FILES)
     decisions = _listed(found["decisions"], MOST_DECISIONS)
     kept = tuple(
@@ -190,7 +192,7 @@ def _review_in(found: Mapping[str, Any], folder: Path) -> KeptReview:
         for entry in decisions
     )
     return KeptReview(
-        Asked(Level(settings["level"]), coverage),
+        Asked(Level(settings["level"]), coverage, aim),
         tuple(_file_in(file, folder) for file in files),
         kept,
     )

@@ -22,8 +22,9 @@ class SavedCopy:
     """What the copy on disk measures as.
 
     pages: its pages that hold changes; changed, passing: how many places were
-    changed, as they were told apart before, and how many of those pass; left: what
-    falls short in it, as far as whoever asked knows.
+    changed, as they were told apart before, and how many of those pass; below_aim: how many of
+    these are short of the reviewer's aim; left: what falls short in it, as far as whoever asked
+    knows.
     """
 
     target: Path
@@ -31,12 +32,14 @@ class SavedCopy:
     changed: int
     passing: int
     left: tuple[Pair, ...] = ()
+    below_aim: int = 0
 
     @property
     def words(self) -> str:
         """The outcome in a sentence."""
         noun = "changed pair passes" if self.changed == 1 else "changed pairs pass"
-        return f"{self.passing} of {self.changed} {noun} in the saved file"
+        words = f"{self.passing} of {self.changed} {noun} in the saved file"
+        return f"{words}, {self.below_aim} of them below the aim" if self.below_aim else words
 
 
 def save_copy(
@@ -67,4 +70,5 @@ def save_copy(
     now = {review.page + 1: MeasuredAnew(review.pairs) for review in reviews}
     gone = MeasuredAnew(())
     passing = sum(now.get(pair.page, gone).holds(pair) for pair in changed)
-    return SavedCopy(target, tuple(reviews), len(changed), passing)
+    aimed = sum(now.get(pair.page, gone).holds(pair, aiming=True) for pair in changed)
+    return SavedCopy(target, tuple(reviews), len(changed), passing, below_aim=passing - aimed)

@@ -175,7 +175,7 @@ def _contrasts(text: _Text, larger: Restyled | None) -> Iterator[ForSeat]:
     pair = next(each for each in page.pairs if each.id == text.pair.id)
     for colour in _colours(text):
         yield ForSeat(name, larger, colour, 0.0)
-    if pair.required > text.pair.required:
+    if pair.aim > text.pair.aim:
         for fill in possible_backdrops(pair, page):
             if fill.text is None:
                 yield ForSeat(name, larger, fill, 0.0)
@@ -222,7 +222,7 @@ def _raised(pair: Pair, sitting: Sitting) -> Pair:
     asked = next((each for each in ways if each <= HIGHEST_RATIO), None)
     if asked is None:
         return pair
-    return replace(pair, required=max(pair.required, asked), verdict=Verdict.FALLS_SHORT)
+    return replace(pair, aim=max(pair.required, pair.aim, asked), verdict=Verdict.FALLS_SHORT)
 
 
 def _colours(text: _Text) -> list[Recolour]:

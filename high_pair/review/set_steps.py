@@ -13,7 +13,7 @@ from high_pair.formats.document import Document
 from high_pair.formats.sets.files import SUFFIXES, read_set, write_set
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.serving import Call
-from high_pair.remedy.sets import Move, mend_set
+from high_pair.remedy.sets import Move, mend_to_aim
 from high_pair.report.colours import (
     ReportedSet,
     falls_short,
@@ -32,22 +32,20 @@ from high_pair.review.colour_sets import (
 from high_pair.review.in_processes import SetWishes
 from high_pair.review.steps import opened
 from high_pair.scene.colour_set import ColourSet
-from high_pair.wcag.asked import COVERAGE, Asked
-from high_pair.wcag.criteria import Level
+from high_pair.wcag.asked import Asked
 
 # Names of colours that a message lists at most.
 MOST_NAMED = 20
 
 
 def colours(
-    call: Call, path: Path, web: WebSettings, level: str, wishes: SetWishes
+    call: Call, path: Path, web: WebSettings, asked: Asked, wishes: SetWishes
 ) -> tuple[str, bool, str]:
     """Report the sets of a file, mended if that is wished, and write the mended file if asked.
 
     Gives the report, whether a pair falls short in the end, and words for what was written.
     Raises FileProblem.
     """
-    asked = Asked(Level(level), COVERAGE)
     if path.suffix.lower() in SUFFIXES:
         found, words = _set_file(path, asked, wishes)
     else:
@@ -110,7 +108,7 @@ def _settled(colours: ColourSet, path: Path, asked: Asked, wishes: SetWishes) ->
     if wishes.mends is None:
         return ReportedSet(left)
     move = Move(wishes.mends)
-    return ReportedSet(left, mend_set(left, derived, move), move)
+    return ReportedSet(left, mend_to_aim(left, derived, move, asked.aim), move)
 
 
 def _unknown(name: str, colours: ColourSet) -> str:

@@ -29,8 +29,7 @@ from high_pair.review.measuring import PageReview, review_page
 from high_pair.review.reporting import mend_document, review_document
 from high_pair.review.shop import version_of
 from high_pair.scene.seat import Seat
-from high_pair.wcag.asked import COVERAGE, Asked
-from high_pair.wcag.criteria import Level
+from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 
 WRITERS = {"table": write_table, "json": write_json}
@@ -73,13 +72,13 @@ def begin(call: Call, path: Location, web: WebSettings, find_text: bool) -> tupl
 
 
 def page(
-    call: Call, path: Location, web: WebSettings, find_text: bool, number: int, level: str
+    call: Call, path: Location, web: WebSettings, find_text: bool, number: int, asked: Asked
 ) -> bytes:
     """Measure a page, from 0; gives a `PageReview` for `report` or `remedy`."""
     found = opened(call, path, web, find_text)
     if version_of(path) != found.version:
         raise UnreadableFile(name_of(path), "it changed while it was read. Try again.")
-    return pickle.dumps(review_page(found.document, number, Asked(Level(level), COVERAGE)))
+    return pickle.dumps(review_page(found.document, number, asked))
 
 
 def _pages(data: Sequence[bytes]) -> list[PageReview]:
@@ -90,7 +89,7 @@ def report(
     call: Call,
     path: Location,
     pages: Sequence[bytes],
-    level: str,
+    asked: Asked,
     with_remedies: bool,
     seats: Sequence[Seat],
     strict: bool,
@@ -100,7 +99,6 @@ def report(
     seats: from which its texts are looked at; strict: what doesn't read from one falls short.
     """
     document = call.kept[OPEN].document
-    asked = Asked(Level(level), COVERAGE)
     name = str(path)
     file = review_document(document, name, _pages(pages), asked, with_remedies, seats)
     short = any(pair.verdict is Verdict.FALLS_SHORT for pair in file.pairs)
@@ -111,21 +109,20 @@ def report(
 
 
 def write(
-    _call: Call, form: str, level: str, files: Sequence[tuple[str, bytes | None, str]]
+    _call: Call, form: str, asked: Asked, files: Sequence[tuple[str, bytes | None, str]]
 ) -> str:
     """Write a report of several files: of each its path, what `report` gave, and its error."""
     listed = tuple(
         ReportedFile(path, error=error) if data is None else pickle.loads(data)
         for path, data, error in files
     )
-    return WRITERS[form](Report(Level(level), COVERAGE, listed))
+    return WRITERS[form](Report(asked, listed))
 
 
 def remedy(
-    call: Call, path: Location, pages: Sequence[bytes], target: Path, level: str, wishes: Wishes
+    call: Call, path: Location, pages: Sequence[bytes], target: Path, asked: Asked, wishes: Wishes
 ) -> MendedFile:
     """Mend the file that is open, in a copy. Raises FileProblem."""
-    asked = Asked(Level(level), COVERAGE)
     document = call.kept[OPEN].document
     mended = mend_document(document, path, _pages(pages), target, asked, wishes, call.stopped)
     left = tuple(

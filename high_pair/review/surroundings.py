@@ -109,7 +109,7 @@ def possible_backdrops(pair: Pair, page: MeasuredPage) -> list[Backdrop]:
     good = np.ones(len(walk), bool)
     for each in (*falling, *passing):
         own = np.array(each.text_colour.levels, np.uint8)
-        good &= contrast_ratio(own, walk) >= each.required
+        good &= contrast_ratio(own, walk) >= each.goal
     serves = tuple(dict.fromkeys(each.address for each in falling))
     found = [
         Backdrop(behind.address, levels, 0.0, difference, serves)
@@ -137,7 +137,7 @@ def possible_plates(pair: Pair, address: str) -> list[Backdrop]:
     red, green, blue = (int(level) for level in bytes_of(pair.numbers.background))
     walk = lightness_walk((red, green, blue))
     own = np.array(pair.text_colour.levels, np.uint8)
-    good = contrast_ratio(own, walk) >= pair.required
+    good = contrast_ratio(own, walk) >= pair.goal
     found = [
         Backdrop(address, levels, 0.0, difference, (pair.address,), plate=True)
         for levels, difference in _nearest(walk, good, (red, green, blue))
@@ -164,7 +164,7 @@ def _shared(pair: Pair, behind: FillBehind, passing: Sequence[Pair]) -> Backdrop
     """Share the change between a text and its backdrop, where no other text stands on that."""
     if passing:
         return None
-    found = shared_pass(pair.text_colour, behind.colour, pair.required)
+    found = shared_pass(pair.text_colour, behind.colour, pair.goal)
     if found is None:
         return None
     text, backdrop = found
@@ -194,7 +194,7 @@ def restyles_for(pair: Pair, page: MeasuredPage, asked: Asked, trial: Trial) -> 
     if pair.size_class is SizeClass.LARGE or pair.ratio is None or pair.id not in page.places:
         return []
     _, enough = required_ratio(Subject.TEXT, LARGE_FROM_POINTS, pair.weight, asked.level)
-    if pair.ratio < enough:
+    if pair.ratio < asked.aim.of(enough):
         return []
     found = []
     if not pair.bold and pair.size >= LARGE_BOLD_FROM_POINTS:

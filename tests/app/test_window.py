@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 from high_pair.app.demo import DEMO
 from high_pair.app.window import Window
 from high_pair.measure.pairs import Pair
+from high_pair.wcag.asked import Aim
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 from tests.app.driver import PATIENCE, WindowTest
@@ -422,6 +423,30 @@ class Mending(DeskTest):
         said = self.window.status.text()
         self.assertIn("1 of 1 changed pair passes in the saved file. 2 still fall short", said)
         self.assertIn("“Pale one”: nothing was changed", said)
+
+    def test_an_aim_is_chosen_shown_on_the_ladder_and_remembered(self):
+        self.open(self.pale())
+        desk = self.window.desk
+        before = self.window.controller.session.counts()
+        self.window.bar.aim.choices.actions()[2].trigger()
+        self.settle()
+        self.assertEqual(self.window.bar.aim.text(), "Aim ×1.2")
+        self.assertEqual(self.settings.aim, Aim(1.2))
+        self.assertEqual(self.window.controller.session.counts(), before)
+        self.window.step(1)
+        self.settle()
+        pair = desk.pair
+        self.assertAlmostEqual(desk.panel.ladder.aim, 1.2 * pair.required)
+        self.assertIn("the aim is", desk.panel.ladder.accessibleName())
+        rows = desk.panel.remedies.cards.rows
+        self.assertTrue(rows)
+        for row in rows:
+            asked = getattr(row.remedy, "required", pair.required)
+            self.assertGreaterEqual(row.remedy.ratio, 1.2 * asked)
+        self.window.bar.aim.take("7:1")
+        self.assertEqual(self.settings.aim, Aim(ratio=7.0))
+        self.window.bar.aim.take("")
+        self.assertEqual(self.window.bar.aim.text(), "Aim")
 
     def test_where_no_colour_serves_it_says_so_and_offers_overlays(self):
         dark = shape(fill=solid("000000"), place=xfrm(60, 60, 60, 120))

@@ -115,7 +115,8 @@ class Settler(QObject):
         wanted = self._stops.asked()
         self.under_way = moves[0]
         self.changed.emit()
-        future = self._controller.pool.submit(settle, colours, moves[0], lambda: not wanted())
+        aim = self._controller.session.asked.aim
+        future = self._controller.pool.submit(settle, colours, moves[0], aim, lambda: not wanted())
 
         def hand_over(done: Future[MendedSet]) -> None:
             if wanted():
