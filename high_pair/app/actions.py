@@ -56,6 +56,8 @@ ON_REVIEW = (
     "aside",
     "level",
     "aim",
+    "order",
+    "scope",
     "go_on",
     *GO_TO,
     *LOOK,
@@ -149,6 +151,14 @@ class Actions:
         add("apply", "Apply the chosen remedy", desk.apply, "Return", "Enter")
         add("apply_alike", "Apply it to all alike", desk.apply_to_alike, "Shift+Return")
         add("level", "Change between AA and AAA", window.change_level, "L", single=True)
+        add("order", "Change the list's order", desk.listing.next_order, "O", single=True)
+        add(
+            "scope",
+            "List all, this file, or this page",
+            desk.listing.next_reach,
+            "Shift+P",
+            single=True,
+        )
         add("aim", "Aim higher than the standard asks…", window.bar_aim, "Shift+L", single=True)
         add("stripes", "Mark the pixels that fall short", window.change_stripes, "K", single=True)
         picking = window.guide.pick_from_page

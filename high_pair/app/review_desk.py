@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from high_pair.app.controller import Controller
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.fitting.fitter import Fitter
+from high_pair.app.list_choice import ListChoice
 from high_pair.app.look_list import LookList
 from high_pair.app.page_painter import PagePainter
 from high_pair.app.page_strip import PageRow, PageStrip
@@ -36,6 +37,7 @@ from high_pair.formats.document import Shown, shown_part
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
 from high_pair.review import tasks
+from high_pair.review.listing import Reach, Scope
 from high_pair.review.seats import BUILT_IN
 from high_pair.review.session import Look, OpenFile
 from high_pair.scene.seat import Seat
@@ -92,6 +94,7 @@ class ReviewDesk(QWidget):
         self.heading = ElidedLabel(Qt.AlignmentFlag.AlignLeft)
         self.heading.setFont(font(15, bold=True))
         self.filters: dict[Verdict, QPushButton] = {}
+        self.listing = ListChoice()
         self._lay_out()
         self._connect()
         self._refresh_soon = QTimer(self)
@@ -146,6 +149,7 @@ class ReviewDesk(QWidget):
         row.setSpacing(4)
         self.heading.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         row.addWidget(self.heading, 1)
+        row.addWidget(self.listing)
         group = QButtonGroup(self)
         for verdict in FILTERS:
             button = QPushButton()
@@ -199,6 +203,7 @@ class ReviewDesk(QWidget):
         return lambda: self.show_verdict(verdict)
 
     def _connect(self) -> None:
+        self.listing.changed.connect(self.refresh_list)
         self.strip.page_chosen.connect(self._page_chosen)
         self.view.clicked.connect(self._clicked)
         self.panel.reach_asked.connect(self._propose_at)
@@ -303,15 +308,19 @@ class ReviewDesk(QWidget):
         """Show the looks of the verdict chosen, and the counts of all."""
         session = self.controller.session
         advised = self.viewing.lists_advice
-        looks = self.viewing.advised() if advised else session.looks(self.shown_verdict)
-        counts = session.counts()
+        scope = self.scope
+        looks = (
+            self.viewing.advised()
+            if advised
+            else session.looks(self.shown_verdict, scope, self.listing.order)
+        )
+        counts = session.counts(scope)
         key = self.file.key if self.file else None
         several = len(session.files) > 1
         names = {each: file.name for each, file in session.files.items()} if several else {}
         self.list.show_looks(looks, names, key, self.pair)
         places = sum(len(look.group.pairs) for look in looks)
-        word = "Advice" if advised else self.shown_verdict.words.capitalize()
-        self.heading.setText(f"{word}: {plural(len(looks), 'look')}, {plural(places, 'place')}")
+        self.heading.setText(f"{plural(len(looks), 'look')}, {plural(places, 'place')}")
         labels = [f"{verdict.words.capitalize()} {counts[verdict]}" for verdict in FILTERS]
         for verdict, label in zip(FILTERS, labels, strict=True):
             self.filters[verdict].setText(label)
@@ -325,6 +334,11 @@ class ReviewDesk(QWidget):
         self.filter_choice.setCurrentIndex(place)
         if self.pair is not None and self.file is not None:
             self._show_place()
+
+    @property
+    def scope(self) -> Scope:
+        """The pages whose pairs are listed."""
+        return self.listing.scope(self.file.key if self.file else None, self.page)
 
     def show_verdict(self, verdict: Verdict) -> None:
         """List the looks of another verdict."""
@@ -348,6 +362,8 @@ class ReviewDesk(QWidget):
         self.view.canvas.takes_boxes = takes_boxes
         self.view.mark(None)
         self.strip.go_to(key, page)
+        if self.listing.reach is not Reach.EVERYTHING:
+            self.refresh_list()
         if other_file:
             self.file_shown.emit()
         if other_file or (takes_boxes and self.pair is None):

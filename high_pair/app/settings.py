@@ -17,6 +17,7 @@ from high_pair.formats.web.settings import (
     WebSettings,
     parse_widths,
 )
+from high_pair.review.listing import Order
 from high_pair.wcag.asked import NO_AIM, Aim, read_aim
 
 MOST_RECENT = 8
@@ -80,6 +81,16 @@ class Settings:
     @aim.setter
     def aim(self, aim: Aim) -> None:
         self._store.setValue("aim", aim.words or "1x")
+
+    @property
+    def list_order(self) -> Order:
+        """What comes first in the list."""
+        known = self._text("list_order", Order.RATIO)
+        return Order(known) if known in list(Order) else Order.RATIO
+
+    @list_order.setter
+    def list_order(self, order: Order) -> None:
+        self._store.setValue("list_order", order.value)
 
     @property
     def single_keys(self) -> bool:

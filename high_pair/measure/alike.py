@@ -27,12 +27,12 @@ _ORDER = {verdict: place for place, verdict in enumerate(Verdict)}
 def likeness(pair: Pair) -> tuple[object, ...]:
     """Give what alike pairs have in common.
 
-    Two solid backdrops are of one kind when they have one colour; all varied
-    ones are of one kind.
+    Two solid backdrops are of one kind when they have one colour, two varied ones when the same
+    picture lies there, or none.
     """
     kind = "unmeasured"
     if pair.numbers is not None:
-        kind = "varied" if pair.numbers.varied else pair.numbers.background
+        kind = f"varied {pair.picture}" if pair.numbers.varied else pair.numbers.background
     return (
         pair.verdict,
         pair.subject,
@@ -45,6 +45,11 @@ def likeness(pair: Pair) -> tuple[object, ...]:
         kind,
         pair.reason,
     )
+
+
+def shortfall(pair: Pair) -> float:
+    """Give what part of the ratio that is asked a pair has, from 0; 1 and more passes."""
+    return (pair.ratio or 0.0) / pair.required
 
 
 def alike_groups(pairs: Iterable[Pair]) -> list[Alike]:

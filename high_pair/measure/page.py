@@ -46,9 +46,9 @@ from high_pair.raster.page import (
 from high_pair.raster.painting import paint_of
 from high_pair.raster.pictures import Pictures
 from high_pair.scene.geometry import Box
-from high_pair.scene.page import PictureText, StatedText
+from high_pair.scene.page import Picture, PictureText, StatedText
 from high_pair.scene.paint import BLACK, Colour
-from high_pair.scene.painted import PaintedGraphic, PaintedText
+from high_pair.scene.painted import PaintedGraphic, PaintedSurface, PaintedText
 from high_pair.scene.text import Run, TextBlock
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
@@ -139,7 +139,9 @@ def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked
         named = replace(pair, id=f"p{page}-{len(pairs) + 1:04d}", aim=aim)
         if place is not None and named.numbers is not None and named.numbers.varied:
             unrest = _unrest_behind(raster, named)
-            named = replace(named, numbers=replace(named.numbers, unrest=unrest))
+            picture = _picture_behind(raster, place.level, named)
+            numbers = replace(named.numbers, unrest=unrest)
+            named = replace(named, numbers=numbers, picture=picture)
         pairs.append(named)
         if place is not None:
             places[named.id] = place
@@ -217,6 +219,18 @@ def _unrest_behind(raster: PageRaster, pair: Pair) -> float:
     rows = slice(max(0, round(y - x_height)), max(0, round(y + height + x_height)))
     columns = slice(max(0, round(x - x_height)), max(0, round(x + width + x_height)))
     return unrest_of(raster.backdrop[rows, columns], x_height)
+
+
+def _picture_behind(raster: PageRaster, level: int, pair: Pair) -> str:
+    """Name the topmost picture below a place in the scene that a text's box touches."""
+    ink = Box(*pair.bbox)
+    for item in reversed(raster.scene.items[:level]):
+        if isinstance(item, Picture) and item.silhouette is None:
+            if item.transform.bounds(item.box).overlaps(ink):
+                return item.name
+        elif isinstance(item, PaintedSurface) and item.picture and item.box.overlaps(ink):
+            return item.address
+    return ""
 
 
 def _ink_place(stretch: Stretch) -> InkPlace:

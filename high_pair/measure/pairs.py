@@ -67,8 +67,8 @@ class Pair:
     be measured; fixed: why its colour can't be changed in the file, if so;
     deciders: where beyond the text its colour is decided; appears: when it looks
     so, such as on hover; x_height: of its font, as a share of the size; aim: what a remedy is to
-    reach, where that is more than is asked. The rest is as in the
-    review format.
+    reach, where that is more than is asked; picture: which one lies behind it, empty for
+    none. The rest is as in the review format.
     """
 
     id: str
@@ -93,6 +93,7 @@ class Pair:
     appears: str = ""
     x_height: float = X_HEIGHT
     aim: float = 0.0
+    picture: str = ""
 
     @property
     def goal(self) -> float:

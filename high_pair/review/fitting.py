@@ -74,13 +74,17 @@ class Fitting:
         return found
 
     def ratio(self, overlay: Overlay) -> tuple[float, float]:
-        """Give the weakest ratio of those served, and what is asked there."""
+        """Give the weakest ratio of those served, and what is asked there.
+
+        As long as the overlay is as it was proposed, that which it was measured with.
+        """
         found = [
             (ratio_with(pair, overlay.levels, overlay.percent), pair.required)
             for footing, pair in self._covered(overlay)
             if footing.served
         ]
-        return min(found, key=lambda each: each[0] / each[1])
+        ratio, asked = min(found, key=lambda each: each[0] / each[1])
+        return (self.laid.ratio if overlay == self.laid.overlay else ratio), asked
 
     def broken(self, overlay: Overlay) -> str:
         """Give the words of a text that passes now and would fall short, empty for none."""
@@ -108,6 +112,8 @@ class Fitting:
 
     def with_overlay(self, overlay: Overlay) -> Laid:
         """Give the remedy with the overlay as it was fitted."""
+        if overlay == self.laid.overlay and not self.laid.before:
+            return self.laid
         pairs = [pair for _, pair in self._covered(overlay)]
         found = costed(self.site, self.laid.address, overlay, pairs)
         return replace(found, text=self.laid.text)

@@ -8,7 +8,7 @@ not taken.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Generic, Protocol, Self, TypeVar
 
@@ -16,9 +16,10 @@ from high_pair.edits.kinds import Edit, SetAside
 from high_pair.errors import HighPairError
 from high_pair.formats.location import Location, resolved
 from high_pair.formats.web.settings import WebSettings
-from high_pair.measure.alike import Alike, alike_groups
+from high_pair.measure.alike import Alike, alike_groups, shortfall
 from high_pair.measure.pairs import Pair
 from high_pair.review.history import Decision, History
+from high_pair.review.listing import EVERYTHING, Order, Scope
 from high_pair.review.matching import at_addresses
 from high_pair.review.measuring import PageReview
 from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview
@@ -356,34 +357,41 @@ class Session(Generic[D]):
 
     # What was found
 
-    def looks(self, verdict: Verdict) -> list[Look]:
-        """Group the pairs of a verdict, the weakest first; each file's for itself."""
+    def looks(
+        self, verdict: Verdict, scope: Scope = EVERYTHING, order: Order = Order.RATIO
+    ) -> list[Look]:
+        """Group the pairs of a verdict, in an order; each file's for itself."""
         found = [
             Look(file.key, group)
             for file in self.files.values()
             for group in alike_groups(
-                pair
-                for review in file.pages
-                if review is not None
-                for pair in review.pairs
-                if pair.verdict is verdict
+                pair for pair in self._pairs_of(file, scope) if pair.verdict is verdict
             )
         ]
-        return sorted(found, key=lambda look: look.group.weakest.ratio or 0.0)
+        weight = shortfall if order is Order.SHORTFALL else _ratio
+        return sorted(found, key=lambda look: weight(look.group.weakest))
 
-    def counts(self) -> dict[Verdict, int]:
+    def counts(self, scope: Scope = EVERYTHING) -> dict[Verdict, int]:
         """Count the pairs of each verdict."""
         counts = dict.fromkeys(Verdict, 0)
         for file in self.files.values():
-            for review in file.pages:
-                for pair in review.pairs if review else ():
-                    counts[pair.verdict] += 1
+            for pair in self._pairs_of(file, scope):
+                counts[pair.verdict] += 1
         return counts
+
+    def _pairs_of(self, file: OpenFile[D], scope: Scope) -> Iterator[Pair]:
+        for page, review in enumerate(file.pages):
+            if review is not None and scope.holds(file.key, page):
+                yield from review.pairs
 
     def pairs_on(self, key: int, page: int) -> tuple[Pair, ...]:
         """Give what was measured on a page; nothing while it is due."""
         review = self.files[key].pages[page]
         return review.pairs if review else ()
+
+
+def _ratio(pair: Pair) -> float:
+    return pair.ratio or 0.0
 
 
 def _edited(base: D, edits: Sequence[Edit]) -> D:

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 from high_pair.app.demo import DEMO
 from high_pair.app.window import Window
 from high_pair.measure.pairs import Pair
+from high_pair.review.listing import Order, Reach
 from high_pair.wcag.asked import Aim
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
@@ -96,6 +97,27 @@ class Opening(DeskTest):
         self.assertIn("2 looks, 3 places", self.desk.heading.text())
         self.assertIn("3 pairs measured, 3 fall short", self.window.status.text())
         self.assertFalse(self.desk.view.canvas.image.isNull())
+
+    def test_the_list_is_kept_to_a_file_or_a_page_and_its_order_is_remembered(self):
+        self.open(self.pale(), self.decks.deck(shape(body(run("Black"))), "black.pptx"))
+        desk, listing = self.desk, self.desk.listing
+        self.assertIn("3", desk.filters[Verdict.FALLS_SHORT].text())
+        first, second = self.session.files
+        desk.show_page(second, 0)
+        self.press(Qt.Key.Key_P, SHIFT)
+        self.assertIs(listing.reach, Reach.FILE)
+        self.assertEqual(len(desk.list.looks.rows), 0)
+        desk.show_page(first, 0)
+        self.assertEqual(len(desk.list.looks.rows), 2)
+        self.press(Qt.Key.Key_P, SHIFT)
+        self.assertIn("this page", listing.text())
+        self.press(Qt.Key.Key_P, SHIFT)
+        self.assertIs(listing.reach, Reach.EVERYTHING)
+        self.press(Qt.Key.Key_O)
+        self.assertIs(listing.order, Order.SHORTFALL)
+        self.window.close()
+        self.assertIs(self.settings.list_order, Order.SHORTFALL)
+        self.assertIs(self.make_window().desk.listing.order, Order.SHORTFALL)
 
     def test_dropped_files_are_opened(self):
         data = QMimeData()

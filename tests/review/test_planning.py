@@ -6,13 +6,16 @@ import unittest.mock
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 from lxml import etree
+from PIL import Image
 from pptx import Presentation
 from pptx.dml.color import RGBColor
 from pptx.util import Pt
 
 from high_pair.edits.kinds import LayOver, RecolourFill, RecolourText
 from high_pair.formats import open_document
+from high_pair.measure.alike import alike_groups
 from high_pair.remedy.recolour import governing_ratio
 from high_pair.remedy.wishes import PLATES, VEILS, Preference, Wishes
 from high_pair.review.measuring import PageBench, measured, review_page
@@ -72,6 +75,27 @@ class PlanningTest(unittest.TestCase):
         path = self.folder.path / "photo.pptx"
         deck.save(str(path))
         return path
+
+
+class WhatIsAlike(PlanningTest):
+    def test_texts_over_one_picture_are_alike_and_over_another_they_are_not(self):
+        deck = Presentation()
+        white = text("White", "FFFFFF", 40, 2800)
+        for seed in (1, 1, 2):
+            slide = deck.slides.add_slide(deck.slide_layouts[6])
+            noise = np.random.default_rng(seed).integers(120, 255, (60, 80, 3), np.uint8)
+            data = io.BytesIO()
+            Image.fromarray(noise).save(data, "PNG")
+            slide.shapes.add_picture(data, 0, 0, Pt(720), Pt(540))
+            slide.shapes._spTree.extend(list(etree.fromstring(f"<tree {NS}>{white}</tree>")))
+        path = self.folder.path / "noise.pptx"
+        deck.save(str(path))
+        document = open_document(path)
+        self.addCleanup(document.close)
+        pairs = [pair for page in range(3) for pair in review_page(document, page, Asked()).pairs]
+        groups = alike_groups(pairs)
+        pages = sorted(sorted(pair.page for pair in group.pairs) for group in groups)
+        self.assertEqual(pages, [[1, 2], [3]])
 
 
 class WhatIsChosen(PlanningTest):

@@ -6,6 +6,7 @@ from high_pair.edits.kinds import RecolourText, Restyle, SetAside, TakeUp
 from high_pair.errors import EditError
 from high_pair.formats import open_document
 from high_pair.review.history import Decision, History
+from high_pair.review.listing import EVERYTHING, Order, Scope
 from high_pair.review.measuring import PageBench, review_page
 from high_pair.review.mending import edits_for, mend_group, proposals_for
 from high_pair.review.saving import save_copy
@@ -143,6 +144,25 @@ class SessionTest(unittest.TestCase):
         self.assertIs(self.session.file_at(two.location), two)
         self.session.remove(one.key)
         self.assertEqual({look.file for look in self.session.looks(Verdict.FALLS_SHORT)}, {2})
+
+    def test_what_is_listed_is_all_a_file_or_a_page_by_ratio_or_by_what_is_missing(self):
+        # 2.5 of the 3 that large text has to have, and 2.9 of 4.5.
+        large = shape(body(run("Large", properties='sz="2400"', inner=solid("A4A4A4"))))
+        small = shape(body(run("Small", properties='sz="1200"', inner=solid("979797"))))
+        one = self.open(large, "one.pptx")
+        two = self.open(small + shape(body(run("Black", inner=solid("000000")))), "two.pptx")
+
+        def names(scope=EVERYTHING, order=Order.RATIO):
+            looks = self.session.looks(Verdict.FALLS_SHORT, scope, order)
+            return [look.group.weakest.text for look in looks]
+
+        self.assertEqual(names(), ["Large", "Small"])
+        self.assertEqual(names(order=Order.SHORTFALL), ["Small", "Large"])
+        self.assertEqual(names(Scope(one.key)), ["Large"])
+        self.assertEqual(names(Scope(two.key, 0)), ["Small"])
+        self.assertEqual(names(Scope(two.key, 1)), [])
+        self.assertEqual(self.session.counts(Scope(two.key))[Verdict.PASSES], 1)
+        self.assertEqual(self.session.counts(Scope(one.key))[Verdict.PASSES], 0)
 
     def test_alike_places_get_one_colour(self):
         file = self.open(

@@ -69,7 +69,7 @@ class Viewing(QObject):
         session = self._desk.controller.session
         found = []
         for verdict in (Verdict.FALLS_SHORT, Verdict.PASSES):
-            for look in session.looks(verdict):
+            for look in session.looks(verdict, self._desk.scope):
                 numbers = self._of_look(look)
                 if numbers is not None and numbers.advised:
                     reads, link = numbers.reading is Reading.READS, bool(numbers.apart)
