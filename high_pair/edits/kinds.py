@@ -126,6 +126,32 @@ class Restyle(OfItsText):
 
 
 @dataclass(frozen=True)
+class MoveShape(Serving):
+    """Move a shape with its texts, in points on the page.
+
+    box: x, y, width, height of its rectangle before it is turned, in points, and turn: by how many
+    degrees, clockwise, for one that has its place from elsewhere; serves: the addresses of its
+    texts.
+    """
+
+    name: ClassVar[str] = "move-shape"
+    matter: ClassVar[str] = "place"
+    address: str
+    across: float
+    down: float
+    box: tuple[float, float, float, float]
+    turn: float = 0.0
+    serves: tuple[str, ...] = ()
+
+    def over(self, before: object) -> MoveShape:
+        """Give both ways as one, from where it stood at first."""
+        if not isinstance(before, MoveShape):
+            return self
+        across, down = before.across + self.across, before.down + self.down
+        return replace(self, across=across, down=down, box=before.box)
+
+
+@dataclass(frozen=True)
 class MarkText(EditKind):
     """Say that text stands in a box on a picture's page, and what is known of it.
 
@@ -202,11 +228,11 @@ class TakeUp(Judgement):
 
 
 # Of a deck's texts and surfaces; of a picture's boxes; of what a person has decided.
-Mend = RecolourText | RecolourOrigin | RecolourFill | Restyle | LayOver | TakeOff
+Mend = RecolourText | RecolourOrigin | RecolourFill | Restyle | LayOver | TakeOff | MoveShape
 Boxing = MarkText | UnmarkText
 Judging = SetAside | TakeUp
 Edit = Mend | Boxing | Judging
 KINDS: tuple[type[Edit], ...] = (
-    RecolourText, RecolourOrigin, RecolourFill, Restyle, LayOver, TakeOff, MarkText, UnmarkText,
-    SetAside, TakeUp,
+    RecolourText, RecolourOrigin, RecolourFill, Restyle, LayOver, TakeOff, MoveShape, MarkText,
+    UnmarkText, SetAside, TakeUp,
 )  # fmt: skip

@@ -119,6 +119,12 @@ class Document(Protocol):
         None where none can be laid there.
         """
 
+    def shape_address(self, address: str) -> str | None:
+        """Give the address of the shape that a text stands in, if it can be moved on its page.
+
+        None where it can't.
+        """
+
     def plate_address(self, address: str) -> str | None:
         """Give where a text can have a fill of its own right behind its words.
 
@@ -179,6 +185,10 @@ class BareDocument:
 
     def overlay_address(self, _address: str) -> str | None:
         """Nothing can be laid below its text."""
+        return None
+
+    def shape_address(self, _address: str) -> str | None:
+        """Its texts stand where they are."""
         return None
 
     def plate_address(self, _address: str) -> str | None:

@@ -235,6 +235,46 @@ class Restyled:
 
 
 @dataclass(frozen=True)
+class Moved:
+    """The text's shape at another place on the page, where its texts pass as they are.
+
+    across, down: the way there, in points; box, turn: of the shape, see `MoveShape`; serves: all
+    of its texts.
+    """
+
+    address: str
+    across: float
+    down: float
+    ratio: float
+    box: tuple[float, float, float, float]
+    turn: float = 0.0
+    serves: tuple[str, ...] = ()
+    difference: float = 0.0
+
+    kind = "shift"
+
+    @property
+    def label(self) -> str:
+        """The proposal in a few words."""
+        ways = (
+            (self.across, "right", "left"),
+            (self.down, "down", "up"),
+        )
+        words = [
+            f"{abs(way):.0f} pt {after if way > 0 else before}"
+            for way, after, before in ways
+            if abs(way) >= 0.5
+        ]
+        return f"Move {', '.join(words)}" if words else "Where it is"
+
+    @property
+    def detail(self) -> str:
+        """What the change is like."""
+        count = len(self.serves)
+        return f"as it is · {count} texts together" if count > 1 else "as it is, where it is calmer"
+
+
+@dataclass(frozen=True)
 class ForSeat:
     """Advice: what makes a text read from a seat.
 
@@ -276,7 +316,7 @@ class ForSeat:
         return "advice: reads there"
 
 
-Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled | ForSeat
+Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled | Moved | ForSeat
 
 
 @dataclass(frozen=True)

@@ -28,6 +28,7 @@ from high_pair.remedy.remedies import (
     Backdrop,
     ForSeat,
     Laid,
+    Moved,
     Proposals,
     Recolour,
     Remedy,
@@ -43,6 +44,7 @@ from high_pair.remedy.wishes import (
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.origins import reaches_of
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for, ratio_served
+from high_pair.review.shifting import move_edits, moves_for
 from high_pair.review.surroundings import (
     around,
     backdrop_edits,
@@ -141,11 +143,12 @@ def _remedies_for(
         recolours = _painted_anew(recolours, pairs, page, asked, trial)
     further = around(pairs[0], document, page, asked, trial)
     laid = overlays_for(pairs[0], document, bench, asked, trial, family.colours)
+    moves = moves_for(pairs[0], document, page, asked, trial)
     if is_kept(pairs, family):
-        return Proposals(_text_as_it_is((*laid, *further)), LEFT_AS_IT_IS)
+        return Proposals(_text_as_it_is((*laid, *further, *moves)), LEFT_AS_IT_IS)
     reaches = reaches_of(pairs[0], page, document)
     own = _of_the_palette(recolours.remedies, pairs, document, bench, asked)
-    found = in_order((*recolours.remedies, *own, *further, *laid), pairs[0])
+    found = in_order((*recolours.remedies, *own, *further, *laid, *moves), pairs[0])
     return Proposals(found, recolours.none, reaches)
 
 
@@ -278,6 +281,8 @@ def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
     if isinstance(remedy, ForSeat):
         size = restyle_edits(remedy.larger) if remedy.larger is not None else ()
         return (*size, *(edits_for(remedy.other, pairs) if remedy.other is not None else ()))
+    if isinstance(remedy, Moved):
+        return move_edits(remedy)
     if isinstance(remedy, Laid):
         return overlay_edits(remedy)
     if isinstance(remedy, Backdrop):

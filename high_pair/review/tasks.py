@@ -24,6 +24,7 @@ from high_pair.remedy.remedies import (
     Backdrop,
     ForSeat,
     Laid,
+    Moved,
     Proposals,
     Remedy,
     Restyled,
@@ -44,6 +45,7 @@ from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.seat_remedies import Sitting, edits_for_alike, remedies_for_seat
+from high_pair.review.shifting import alike_moves
 from high_pair.review.shop import Work
 from high_pair.scene.colour_set import ColourSet, Levels
 from high_pair.scene.geometry import Box
@@ -177,6 +179,9 @@ def apply_to_alike(
             return edits_for(remedy, pairs[:1])
         sitting = Sitting(seat, document)
         return edits_for_alike(remedy, pairs, bench, asked, work.trial, sitting)
+    if isinstance(remedy, Moved):
+        measured_pages = [bench.get(document, pair.page - 1, asked) for pair in pairs]
+        return alike_moves(remedy, pairs, document, measured_pages, asked, work.trial)
     if isinstance(remedy, Laid):
         return overlays_on_pages(remedy, pairs, document, bench, asked, work.trial, one_strength)
     if isinstance(remedy, Backdrop | Restyled):

@@ -17,7 +17,7 @@ from high_pair.formats.odf.shapes import (
 from high_pair.formats.odf.styles import attribute
 from high_pair.formats.odf.units import length
 from high_pair.formats.xml import Element, child, tag
-from high_pair.scene.addresses import address_in
+from high_pair.scene.addresses import Address, address_in
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
@@ -167,6 +167,12 @@ class OdfDeck(OdfDocument):
     def overlay_address(self, address: str) -> str | None:
         """Give the address of an overlay below the text at an address."""
         return overlay_address(address)
+
+    def shape_address(self, address: str) -> str | None:
+        """Give the address of the shape of a text that stands on a page of its own."""
+        found = Address.of(address)
+        names = tuple(step.name for step in found.steps[:2])
+        return str(Address(found.member, found.steps[:2])) if names == ("page", "shape") else None
 
     def above(self, address: str) -> Decider | None:
         """Give where an overlay right above a master's picture goes."""

@@ -9,6 +9,7 @@ from high_pair.colour.srgb import hex_of
 from high_pair.edits.kinds import (
     Edit,
     LayOver,
+    MoveShape,
     RecolourFill,
     RecolourOrigin,
     RecolourText,
@@ -31,6 +32,7 @@ from high_pair.formats.odf.shapes import all_shapes, numbered_shapes
 from high_pair.formats.odf.sheet_shapes import shapes_on
 from high_pair.formats.odf.spans import dress, join_alike
 from high_pair.formats.odf.text import Segment, segments_of
+from high_pair.formats.odf.units import length
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.scene.addresses import Address, expand
 
@@ -62,6 +64,18 @@ def _place_of_overlay(text: str, root: Element) -> tuple[Element, bool, bool]:
     address = Address.of(text)
     _, shape, _ = _find(address.up_to("dim", "above", "overlay"), root)
     return shape, address.last.name == "above", address.last.name == "dim"
+
+
+def _move(edit: MoveShape, root: Element, _styles: Element) -> None:
+    """Move a shape: its box, or what its transform leads to (ODF 1.3 Part 3 §19.228)."""
+    _, shape, _ = _find(Address.of(edit.address), root)
+    transform = shape.get(tag("draw:transform"))
+    if transform is not None:
+        step = f"translate ({edit.across:.3f}pt {edit.down:.3f}pt)"
+        shape.set(tag("draw:transform"), f"{transform} {step}")
+        return
+    for name, by in (("svg:x", edit.across), ("svg:y", edit.down)):
+        shape.set(tag(name), f"{length(shape.get(tag(name))) + by:.3f}pt")
 
 
 def _is_of_cells(text: str) -> bool:
@@ -233,5 +247,6 @@ CARRIED_OUT: Mapping[type[Edit], Callable[[Any, Element, Element], None]] = {
     RecolourFill: _recolour_fill,
     Restyle: _change_text,
     LayOver: _lay,
+    MoveShape: _move,
     TakeOff: _take_off,
 }

@@ -30,7 +30,7 @@ from high_pair.formats.xml import (
     tag,
     whole,
 )
-from high_pair.scene.addresses import member_of
+from high_pair.scene.addresses import Address, member_of
 from high_pair.scene.colour_set import ColourSet
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
@@ -139,6 +139,12 @@ class Deck(BareDocument):
     def overlay_address(self, address: str) -> str | None:
         """Give the address of an overlay below the text at an address."""
         return overlay_address(address)
+
+    def shape_address(self, address: str) -> str | None:
+        """Give the address of the shape of a text that stands on a slide of its own."""
+        found = Address.of(address)
+        own = found.member in self._members and found.first.name == "sp"
+        return str(Address(found.member, found.steps[:1])) if own else None
 
     def above(self, address: str) -> Decider | None:
         """Give where an overlay right above a picture goes."""

@@ -10,6 +10,7 @@ from lxml import etree
 from high_pair.edits.kinds import (
     Edit,
     LayOver,
+    MoveShape,
     RecolourFill,
     RecolourOrigin,
     RecolourText,
@@ -22,6 +23,7 @@ from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, resty
 from high_pair.formats.drawing.solid import solid_fill
 from high_pair.formats.following import gone
 from high_pair.formats.schema_order import BACKGROUND, FILLS, put_one_of
+from high_pair.formats.slides.moving import move_shape
 from high_pair.formats.slides.overlays import lay, take_off
 from high_pair.formats.xml import Element, child, tag
 from high_pair.scene.addresses import Address, expand
@@ -80,4 +82,5 @@ CARRIED_OUT: Mapping[type[Edit], Callable[[Any, Element], None]] = {
     Restyle: _restyle_texts,
     LayOver: lambda edit, root: lay(edit.address, edit.overlay, root),
     TakeOff: lambda edit, root: take_off(edit.address, root),
+    MoveShape: move_shape,
 }

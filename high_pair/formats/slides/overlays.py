@@ -54,10 +54,10 @@ def overlay_address(address: str) -> str | None:
     return str(own) if found.first.name == "sp" else None
 
 
-def _anchor(address: Address, root: Element) -> Element:
+def anchor_of(address: Address, root: Element) -> Element:
     """Find the shape that an address of an overlay is about."""
     if address.first.name != "sp":
-        raise EditError(f"{address} is no address of an overlay")
+        raise EditError(f"{address} is no address of a shape on a slide")
     return nth(numbered_shapes(child(root, "p:cSld", "p:spTree")), address.first, address)
 
 
@@ -87,7 +87,7 @@ def _is_upright(group: Element) -> bool:
     return not turned and whole(transform, "rot") == 0
 
 
-def _surround_of(element: Element, tree: Element) -> Surround:
+def surround_of(element: Element, tree: Element) -> Surround:
     """Give the coordinates in which an element of the tree stands."""
     groups = []
     for ancestor in element.iterancestors():
@@ -137,7 +137,7 @@ def lay(text: str, overlay: Overlay, root: Element) -> None:
     if address.last.name == ABOVE:
         _lay_above(address, overlay, tree, root)
         return
-    anchor = _anchor(address, root)
+    anchor = anchor_of(address, root)
     holder = _holder(anchor, tree)
     old = _existing(address, holder)
     properties = child(anchor, "p:spPr")
@@ -147,7 +147,7 @@ def lay(text: str, overlay: Overlay, root: Element) -> None:
         put_one_of(properties, fill, SHAPE, FILLS)
         return
     number = _number_of(old) if old is not None else _free_number(root)
-    shape = _shape(overlay, _surround_of(holder, tree), number)
+    shape = _shape(overlay, surround_of(holder, tree), number)
     _note(shape, "below", _mark_of(address))
     if old is not None:
         _replace(old, shape)
@@ -178,7 +178,7 @@ def _above(address: Address, tree: Element, root: Element) -> tuple[int, Element
     if address.first.name == "bg":
         at = sum(1 for each in children(tree) if local_name(each) in _NO_SHAPES[:2])
     else:
-        at = tree.index(_holder(_anchor(address, root), tree)) + 1
+        at = tree.index(_holder(anchor_of(address, root), tree)) + 1
     there = tree[at] if at < len(tree) else None
     mark = mark_of(there) if there is not None else None
     return at, there if mark is not None and mark.get("above") else None
@@ -200,7 +200,7 @@ def _lay_above(address: Address, overlay: Overlay, tree: Element, root: Element)
 
 def _dim(address: Address, overlay: Overlay, tree: Element, root: Element) -> None:
     """Make a picture see-through over a ground of one colour (§20.1.8.4, a:alphaModFix)."""
-    picture = _anchor(address, root)
+    picture = anchor_of(address, root)
     blip = child(picture, "p:blipFill", "a:blip")
     transform = child(picture, "p:spPr", "a:xfrm")
     if blip is None or transform is None:
@@ -214,7 +214,7 @@ def _dim(address: Address, overlay: Overlay, tree: Element, root: Element) -> No
     amount = str(round((100 - overlay.percent) * WHOLE / 100))
     blip.insert(0, etree.Element(tag("a:alphaModFix"), amt=amount))
     number = _number_of(old) if old is not None else _free_number(root)
-    ground = _shape(replace(overlay, percent=100), _surround_of(picture, tree), number)
+    ground = _shape(replace(overlay, percent=100), surround_of(picture, tree), number)
     properties = child(ground, "p:spPr")
     own = child(ground, "p:spPr", "a:xfrm")
     if properties is not None and own is not None:
@@ -235,7 +235,7 @@ def _ground_of(picture: Element) -> Element | None:
 
 
 def _undim(address: Address, root: Element) -> None:
-    picture = _anchor(address, root)
+    picture = anchor_of(address, root)
     ground = _ground_of(picture)
     blip = child(picture, "p:blipFill", "a:blip")
     if ground is None or blip is None:
@@ -258,7 +258,7 @@ def take_off(text: str, root: Element) -> None:
     if address.last.name == ABOVE:
         _remove(_above(address, tree, root)[1])
         return
-    _remove(_existing(address, _holder(_anchor(address, root), tree)))
+    _remove(_existing(address, _holder(anchor_of(address, root), tree)))
 
 
 def _number_of(shape: Element) -> int:
