@@ -52,14 +52,15 @@ def write_deck(path: Path, pages: int) -> None:
     for page in range(pages):
         slide = deck.slides.add_slide(deck.slide_layouts[6])
         slide.shapes.add_picture(io.BytesIO(photograph(page)), 0, 0, Pt(WIDTH), Pt(HEIGHT))
-        x, y = random.integers(40, 500), random.integers(40, 400)
+        x, y = random.uniform(40, 500), random.uniform(40, 400)
         box = slide.shapes.add_textbox(Pt(x), Pt(y), Pt(320), Pt(80))
         box.text_frame.word_wrap = True
         run = box.text_frame.paragraphs[0].add_run()
         run.text = "Mind the gap between ship and shore"
         run.font.size, run.font.name = Pt(int(random.choice([16, 20, 28]))), "Carlito"
         level = int(random.choice([0, 255]))
-        run.font.color.rgb = RGBColor(level, level, level)
+        colour = RGBColor.from_string(f"{level:02X}" * 3)  # type: ignore[no-untyped-call]
+        run.font.color.rgb = colour
     deck.save(str(path))
 
 
