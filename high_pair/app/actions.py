@@ -173,7 +173,7 @@ class Actions:
             "Delete",
         )
         add("wipe", "Wipe between before and after", view.change_wipe, "W", single=True)
-        add("least", "The least strength that passes", desk.panel.fitting.snap, "M", single=True)
+        add("least", "The least strength, or the nearest place", desk.snap, "M", single=True)
         add("seats", "Look at the page from a seat", desk.seats.open_menu, "Shift+S", single=True)
         add("fit", "Fit the page", view.fit, "Ctrl+0")
         add("zoom_in", "Zoom in", lambda: view.zoom_by(1), "Ctrl++", "Ctrl+=")

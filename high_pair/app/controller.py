@@ -23,7 +23,7 @@ from high_pair.formats.location import Location
 from high_pair.formats.web.settings import DEFAULT, WebSettings
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.overlays import within
-from high_pair.remedy.remedies import AtOrigin, ForSeat, Laid, Proposals, Recolour, Remedy
+from high_pair.remedy.remedies import AtOrigin, ForSeat, Laid, Moved, Proposals, Recolour, Remedy
 from high_pair.remedy.wishes import NO_FAMILY
 from high_pair.review import tasks
 from high_pair.review.fitting import Fitting
@@ -33,6 +33,7 @@ from high_pair.review.mending import edits_for
 from high_pair.review.parallel import LONG_DOCUMENT, PagePool
 from high_pair.review.saving import SavedCopy
 from high_pair.review.session import Due, OpenFile, Session
+from high_pair.review.shifting import Shifting
 from high_pair.scene.geometry import Box
 from high_pair.scene.seat import Seat
 from high_pair.scene.text import Decider
@@ -61,6 +62,9 @@ CLOSEST, FARTHEST = 0.5, 1.3
 
 def overlay_box(remedy: Remedy, page: tuple[float, float]) -> Box | None:
     """Give the part of the page that shows a remedy's overlay and some of what is round it."""
+    if isinstance(remedy, Moved):
+        # What it leaves shows as much as where it comes.
+        return Box(0.0, 0.0, *page)
     if isinstance(remedy, ForSeat):
         return overlay_box(remedy.other, page) if remedy.other is not None else None
     overlay = remedy.overlay if isinstance(remedy, Laid | AtOrigin) else None
@@ -436,6 +440,24 @@ class Controller(QObject):
             wanted,
         )
 
+    def shift(
+        self,
+        file: OpenFile,
+        moved: Moved,
+        pair: Pair,
+        width: int,
+        done: Callable[[Any], None],
+        wanted: Callable[[], bool],
+    ) -> None:
+        """Prepare moving a text by hand; done gets the `Shifting`."""
+        asked, document = self.session.asked, file.document
+
+        def run() -> Shifting:
+            found: Shifting = document.run(tasks.shift, moved, pair, asked, width)
+            return found
+
+        self.worker.do(run, done, self._tell, Urgency.AT_HAND, wanted)
+
     def applied_overlay(self, file: OpenFile, pair: Pair) -> Laid | None:
         """Give the overlay that was laid for a pair, as a remedy; None where none was."""
         for edit in self.session.history.edits_of(file.key):
@@ -462,7 +484,9 @@ class Controller(QObject):
         if isinstance(remedy, AtOrigin):
             words = f"recolouring {remedy.words}"
         else:
-            doing = "recolouring" if isinstance(remedy, Recolour) else f"the {remedy.kind} behind"
+            doing = f"the {remedy.kind} behind"
+            if isinstance(remedy, Recolour | Moved):
+                doing = "recolouring" if isinstance(remedy, Recolour) else "moving"
             words = f"{doing} “{_short(pair.text)}”"
         self.decide(file, words, edits_for(remedy, [pair]))
 

@@ -6,12 +6,12 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QImage
 
-from high_pair.app.controller import Painted, overlay_box
+from high_pair.app.controller import Painted, crop_box, overlay_box
 from high_pair.app.fitting.fitter import NOT_YET
 from high_pair.app.pair_panel import SAMPLE_HEIGHT
 from high_pair.app.remedy_list import PICTURE
 from high_pair.app.seats.look import Apart
-from high_pair.remedy.remedies import Proposals
+from high_pair.remedy.remedies import Moved, Proposals
 from high_pair.review.held import HeldDocument
 from high_pair.review.session import OpenFile
 from high_pair.scene.geometry import Box
@@ -151,6 +151,7 @@ class PagePainter:
         if file is None or pair is None:
             return
         document = self._document(file)
+        chosen = self.desk.panel.remedies.chosen
         size = (max(200, self.desk.panel.width() - 34), SAMPLE_HEIGHT)
         self.desk.controller.paint_crop(
             document,
@@ -158,6 +159,7 @@ class PagePainter:
             size,
             self.desk.panel.sample.show_image,
             lambda: ticket == self.desk.ticket,
+            _with(chosen, crop_box(pair, size)) if isinstance(chosen, Moved) else None,
         )
 
     def paint_remedies(self, proposals: Proposals, ticket: int) -> None:
@@ -180,3 +182,8 @@ class PagePainter:
                 lambda: ticket == self.desk.ticket,
                 overlay_box(remedy, self.desk.page_size),
             )
+
+
+def _with(moved: Moved, box: Box) -> Box:
+    """Give the box in which a text stands that is moved."""
+    return Box(box.x + moved.across, box.y + moved.down, box.width, box.height)

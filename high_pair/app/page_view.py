@@ -18,8 +18,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QFrame, QScrollArea, QWidget
 
-from high_pair.app.fitting.handles import dragged, nearest
-from high_pair.app.fitting.live import LivePage, paint_handles
+from high_pair.app.fitting.live import LivePage
+from high_pair.app.live import Live
 from high_pair.app.theme import SMALL_PIXELS, Theme, colour, font
 from high_pair.scene.overlay import Overlay
 
@@ -50,6 +50,14 @@ class Marked:
     weakest: tuple[float, float, float, float] | None = None
 
 
+ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
+
+
 class _Canvas(QWidget):
     """Paints the page image, the corner ticks, and the pin at the weakest word."""
 
@@ -60,7 +68,7 @@ class _Canvas(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        self.live: LivePage | None = None
+        self.live: Live | None = None
         self.held = ""
         # The share of the page, from the left, that shows it as the file has it.
         self.wipe: float | None = None
@@ -128,7 +136,7 @@ class _Canvas(QWidget):
         painter.drawRect(box.adjusted(-0.5, -0.5, 0.5, 0.5))
         if self.live is not None and not before:
             factor = self.zoom * PIXELS_A_POINT
-            paint_handles(painter, self.live.overlay, box, factor, self.held)
+            self.live.paint_marks(painter, box, factor, self.held)
         elif self.marked is not None:
             self._paint_ticks(painter, box, self.marked)
         self._paint_caption(painter, box)
@@ -239,10 +247,7 @@ class _Canvas(QWidget):
             self.move_wipe((event.position().x() - box.left()) / max(1.0, box.width()))
             return
         if self.live is not None and self.held:
-            self.live.overlay = dragged(
-                self.live.overlay, self.held, *self._to_page(event.position())
-            )
-            self.fitted.emit(self.live.overlay)
+            self.fitted.emit(self.live.drag(self.held, *self._to_page(event.position())))
             self.update()
             return
         if self._pressed is not None:
@@ -272,7 +277,7 @@ class _Canvas(QWidget):
         if self.live is None:
             return False
         factor = self.zoom * PIXELS_A_POINT
-        self.held = nearest(self.live.overlay, *self._to_page(point), REACH / factor)
+        self.held = self.live.hold(*self._to_page(point), REACH / factor)
         return bool(self.held)
 
     def _to_page(self, point: QPointF) -> tuple[float, float]:
@@ -291,10 +296,9 @@ class PageView(QScrollArea):
     """The page with zoom and fit.
 
     clicked: where on the page, in points; boxed: a box drawn on it, x, y, width
-    and height in points, where it takes boxes; fitted: the overlay whose handle
-    was dragged; image_wanted: the width in device
-    pixels at which the page should be painted; zoom_changed: the zoom, and
-    whether it is the one that fits.
+    and height in points, where it takes boxes; fitted: what was moved by hand, as it is then;
+    image_wanted: the width in device pixels at which the page should be painted;
+    zoom_changed: the zoom, and whether it is the one that fits.
     """
 
     clicked = Signal(float, float)
@@ -404,15 +408,15 @@ class PageView(QScrollArea):
         self.canvas.stripes = stripes
         self.canvas.update()
 
-    def show_live(self, live: LivePage | None) -> None:
-        """Show the page with an overlay that can be moved, or the page as painted again."""
+    def show_live(self, live: Live | None) -> None:
+        """Show the page with something that can be moved, or the page as painted again."""
         self.canvas.live = live
         self.canvas.held = ""
         self.canvas.update()
 
     def show_overlay(self, overlay: Overlay) -> None:
         """Show the overlay as it was changed beside the page."""
-        if self.canvas.live is not None:
+        if isinstance(self.canvas.live, LivePage):
             self.canvas.live.overlay = overlay
             self.canvas.update()
 
@@ -546,10 +550,12 @@ class PageView(QScrollArea):
             super().wheelEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Scroll with the arrow keys, or move the line between before and after."""
+        """Scroll with the arrow keys, move the line between before and after, or what is fitted."""
         way = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         if self.canvas.wipe is not None and way is not None:
             self.canvas.move_wipe(self.canvas.wipe + way * WIPE_STEP)
+            return
+        if self._nudged(event):
             return
         steps = {
             Qt.Key.Key_Left: QPoint(-40, 0),
@@ -564,6 +570,18 @@ class PageView(QScrollArea):
         across, down = self.horizontalScrollBar(), self.verticalScrollBar()
         across.setValue(across.value() + step.x())
         down.setValue(down.value() + step.y())
+
+    def _nudged(self, event: QKeyEvent) -> bool:
+        """Move what is fitted by hand with an arrow key, by ten with Shift."""
+        way = ARROWS.get(Qt.Key(event.key()))
+        if self.canvas.live is None or way is None:
+            return False
+        step = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        found = self.canvas.live.nudge(way[0] * step, way[1] * step)
+        if found is not None:
+            self.fitted.emit(found)
+            self.canvas.update()
+        return found is not None
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         """Show the focus as a frame round the view."""

@@ -31,11 +31,12 @@ from high_pair.app.pair_panel import CHOOSE_A_TEXT, PairPanel
 from high_pair.app.rows import page_noun, pages_words, plural
 from high_pair.app.seats.strip import SeatStrip
 from high_pair.app.seats.viewing import Viewing
+from high_pair.app.shifting.shifter import Shifter
 from high_pair.app.text_search import TextSearch
 from high_pair.app.theme import Theme, font
 from high_pair.formats.document import Shown, shown_part
 from high_pair.measure.pairs import Pair
-from high_pair.remedy.remedies import AtOrigin, Laid, Proposals, Remedy
+from high_pair.remedy.remedies import AtOrigin, Laid, Moved, Proposals, Remedy
 from high_pair.review import tasks
 from high_pair.review.listing import Reach, Scope
 from high_pair.review.seats import BUILT_IN
@@ -87,6 +88,7 @@ class ReviewDesk(QWidget):
         self.panel = PairPanel(theme)
         self.seats = SeatStrip(seats)
         self.fitter = Fitter(controller, self.view, self.panel)
+        self.shifter = Shifter(controller, self.view, self.panel)
         self.decisions = PairDecisions(self)
         self.search = TextSearch(self)
         self.painter = PagePainter(self)
@@ -394,7 +396,7 @@ class ReviewDesk(QWidget):
         self.pair, self.alike = None, ()
         self.looking = False
         self.ticket += 1
-        self.fitter.end()
+        self._end_by_hand()
         self.view.mark(None)
         self.panel.show_nothing(words)
         self.list.go_to(None, None)
@@ -452,7 +454,7 @@ class ReviewDesk(QWidget):
         self.pair = pair
         self.looking = False
         self.ticket += 1
-        self.fitter.end()
+        self._end_by_hand()
         if pair.verdict is Verdict.FALLS_SHORT or pair != self.panel.pair:
             # A remedy chosen for the pair before must not be painted for this one.
             self.panel.show_waiting()
@@ -544,7 +546,7 @@ class ReviewDesk(QWidget):
         if file is None or pair is None:
             return
         self.ticket += 1
-        self.fitter.end()
+        self._end_by_hand()
         self.panel.show_waiting()
         self.painter.paint_page()
         if place == 0:
@@ -570,10 +572,22 @@ class ReviewDesk(QWidget):
         self.painter.paint_page()
         self.painter.paint_sample()
         file, pair, ticket = self.file, self.pair, self.ticket
-        if isinstance(remedy, Laid) and file is not None and pair is not None:
+        self._end_by_hand()
+        if file is None or pair is None:
+            return
+        if isinstance(remedy, Laid):
             self.fitter.begin(file, remedy, pair, lambda: ticket == self.ticket)
-        else:
-            self.fitter.end()
+        elif isinstance(remedy, Moved):
+            self.shifter.begin(file, remedy, pair, lambda: ticket == self.ticket)
+
+    def _end_by_hand(self) -> None:
+        self.fitter.end()
+        self.shifter.end()
+
+    def snap(self) -> None:
+        """Take back what was changed by hand: the least strength, or the nearest place."""
+        self.panel.fitting.snap()
+        self.shifter.snap()
 
     def choose_remedy(self, place: int) -> None:
         """Choose a remedy by its number from 1; 0 chooses none.

@@ -4,19 +4,87 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from high_pair.edits.kinds import Edit, MoveShape
 from high_pair.errors import HighPairError
 from high_pair.formats.document import Document
 from high_pair.measure.page import MeasuredPage
 from high_pair.measure.pairs import Pair
+from high_pair.raster.layers import Layers, paint_layers
 from high_pair.remedy.remedies import Moved
-from high_pair.remedy.shift import Mover, mover_for, nearest
-from high_pair.review.measuring import measured
+from high_pair.remedy.shift import Mover, Places, mover_for, nearest
+from high_pair.review.measuring import PageBench, measured
 from high_pair.review.overlaying import Trial, ratio_served
 from high_pair.scene.text import TextBlock
 from high_pair.wcag.asked import Asked
+
+
+@dataclass(frozen=True)
+class Shifting:
+    """A text being moved by hand, and the page without it and with it alone.
+
+    moved: as it was proposed; places: where it was tried; layers: the page below, the text above.
+    """
+
+    moved: Moved
+    mover: Mover
+    places: Places
+    layers: Layers
+
+    @property
+    def proposed(self) -> tuple[int, int]:
+        """The place proposed, in pixels from where it stands."""
+        scale = self.mover.scale
+        return round(self.moved.across * scale), round(self.moved.down * scale)
+
+    def moved_to(self, across: int, down: int) -> Moved:
+        """Give the remedy for a place, with the ratio there."""
+        if (across, down) == self.proposed:
+            return self.moved
+        scale = self.mover.scale
+        ratio = self.mover.ratio_at(across, down)
+        return replace(self.moved, across=across / scale, down=down / scale, ratio=ratio)
+
+    def trouble_at(self, across: int, down: int) -> str:
+        """Say why a text can't be moved to a place; empty where it can."""
+        if not self.mover.passes_at(across, down):
+            return "falls short here"
+        if not self.mover.may_stand_at(across, down):
+            return "covers something here, or leaves the margins"
+        return ""
+
+    def kept_on_the_page(self, across: int, down: int) -> tuple[int, int]:
+        """Give the nearest place to one at which all of the text is on the page."""
+        places = self.places
+        limits = ((across, places.across), (down, places.down))
+        found = [min(max(at, int(line[0])), int(line[-1])) for at, line in limits]
+        return found[0], found[1]
+
+
+def shifting_for(
+    moved: Moved,
+    pair: Pair,
+    document: Document,
+    bench: PageBench,
+    asked: Asked,
+    width: int,
+) -> Shifting:
+    """Prepare moving a text by hand, with the page `width` pixels wide.
+
+    Raises HighPairError when the text isn't there any more.
+    """
+    page = bench.get(document, pair.page - 1, asked)
+    here = next((each for each in page.pairs if each.address == pair.address), None)
+    mover = mover_of(here, document, page, asked) if here is not None else ""
+    if isinstance(mover, str) or here is None:
+        raise HighPairError(mover or "This text was changed meanwhile.")
+    scene = document.scene(pair.page - 1)
+    level = page.places[here.id].level
+    others = (*scene.items[:level], *scene.items[level + 1 :])
+    parted = replace(scene, items=(*others, scene.items[level]))
+    layers = paint_layers(parted, document.pictures, width, len(others))
+    return Shifting(moved, mover, mover.places(), layers)
 
 
 def move_edits(moved: Moved) -> tuple[Edit, ...]:

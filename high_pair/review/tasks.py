@@ -45,7 +45,7 @@ from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.seat_remedies import Sitting, edits_for_alike, remedies_for_seat
-from high_pair.review.shifting import alike_moves
+from high_pair.review.shifting import Shifting, alike_moves, shifting_for
 from high_pair.review.shop import Work
 from high_pair.scene.colour_set import ColourSet, Levels
 from high_pair.scene.geometry import Box
@@ -157,6 +157,11 @@ def fit(
     """Prepare the fitting of an overlay by hand. others: the edits besides it; tints: of a set."""
     document = work.document if others == work.edits else work.base.edited(others)
     return fitting_for(laid, pair, document, work.bench, asked, work.trial, width, tints)
+
+
+def shift(work: Work, moved: Moved, pair: Pair, asked: Asked, width: int) -> Shifting:
+    """Prepare moving a text by hand, with the page `width` pixels wide."""
+    return shifting_for(moved, pair, work.document, work.bench, asked, width)
 
 
 def apply_to_alike(

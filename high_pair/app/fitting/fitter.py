@@ -39,7 +39,11 @@ class Fitter(QObject):
         self._rest.timeout.connect(self.take_in)
         self.form = panel.fitting
         self.form.changed.connect(self._form_changed)
-        view.fitted.connect(self.form.set_overlay)
+        view.fitted.connect(self._fitted)
+
+    def _fitted(self, found: object) -> None:
+        if isinstance(found, Overlay) and self.fitting is not None:
+            self.form.set_overlay(found)
 
     def begin(self, file: OpenFile, laid: Laid, pair: Pair, wanted: Callable[[], bool]) -> None:
         """Prepare the fitting of an overlay that was chosen."""

@@ -18,7 +18,7 @@ from PySide6.QtGui import (
     QTransform,
 )
 
-from high_pair.app.fitting.handles import handles_of
+from high_pair.app.fitting.handles import dragged, handles_of, nearest
 from high_pair.colour.srgb import Bytes
 from high_pair.raster.layers import Layers
 from high_pair.scene.overlay import Overlay, OverlayKind
@@ -28,7 +28,8 @@ HANDLE = 9.0
 SOFT_SIDE = 96
 
 
-def _image(pixels: Bytes) -> QImage:
+def image_of_layer(pixels: Bytes) -> QImage:
+    """Turn a layer, uint8 (h, w, 4) with opacity multiplied in, into an image."""
     height, width = pixels.shape[:2]
     data = pixels.tobytes()
     image = QImage(data, width, height, width * 4, QImage.Format.Format_RGBA8888_Premultiplied)
@@ -45,15 +46,13 @@ def _inked(layer: Bytes) -> tuple[slice, slice]:
     return slice(int(rows[0]), int(rows[-1]) + 1), slice(int(columns[0]), int(columns[-1]) + 1)
 
 
-class LivePage:
-    """A page's two layers and the overlay between them."""
+class Sheet:
+    """A layer of a page, of which only what is painted is kept."""
 
-    def __init__(self, layers: Layers, overlay: Overlay) -> None:
-        # Without its opacity, which is whole, it is copied instead of blended.
-        self.below = _image(layers.below).convertToFormat(QImage.Format.Format_RGB32)
-        height, width = layers.above.shape[:2]
-        rows, columns = _inked(layers.above)
-        self.above = _image(np.ascontiguousarray(layers.above[rows, columns]))
+    def __init__(self, layer: Bytes) -> None:
+        height, width = layer.shape[:2]
+        rows, columns = _inked(layer)
+        self.image = image_of_layer(np.ascontiguousarray(layer[rows, columns]))
         # Where on the page it stands, in shares of its sides.
         self._place = QRectF(
             columns.start / width,
@@ -61,6 +60,28 @@ class LivePage:
             (columns.stop - columns.start) / width,
             (rows.stop - rows.start) / height,
         )
+
+    def paint(self, painter: QPainter, box: QRectF) -> None:
+        """Paint it, the page's place being a box."""
+        place = self._place
+        painter.drawImage(
+            QRectF(
+                box.x() + place.x() * box.width(),
+                box.y() + place.y() * box.height(),
+                place.width() * box.width(),
+                place.height() * box.height(),
+            ),
+            self.image,
+        )
+
+
+class LivePage:
+    """A page's two layers and the overlay between them."""
+
+    def __init__(self, layers: Layers, overlay: Overlay) -> None:
+        # Without its opacity, which is whole, it is copied instead of blended.
+        self.below = image_of_layer(layers.below).convertToFormat(QImage.Format.Format_RGB32)
+        self.above = Sheet(layers.above)
         self.overlay = overlay
 
     def paint(self, painter: QPainter, box: QRectF, factor: float) -> None:
@@ -74,16 +95,24 @@ class LivePage:
         painter.setPen(Qt.PenStyle.NoPen)
         self._paint_overlay(painter)
         painter.restore()
-        place = self._place
-        painter.drawImage(
-            QRectF(
-                box.x() + place.x() * box.width(),
-                box.y() + place.y() * box.height(),
-                place.width() * box.width(),
-                place.height() * box.height(),
-            ),
-            self.above,
-        )
+        self.above.paint(painter, box)
+
+    def paint_marks(self, painter: QPainter, box: QRectF, factor: float, held: str) -> None:
+        """Paint the overlay's outline and handles."""
+        paint_handles(painter, self.overlay, box, factor, held)
+
+    def hold(self, x: float, y: float, reach: float) -> str:
+        """Take hold of the handle at a place."""
+        return nearest(self.overlay, x, y, reach)
+
+    def drag(self, held: str, x: float, y: float) -> object:
+        """Move a handle; gives the overlay as it is then."""
+        self.overlay = dragged(self.overlay, held, x, y)
+        return self.overlay
+
+    def nudge(self, _across: int, _down: int) -> object | None:
+        """An overlay's numbers stand beside the page."""
+        return None
 
     def _paint_overlay(self, painter: QPainter) -> None:
         overlay = self.overlay
@@ -127,7 +156,7 @@ class LivePage:
         pixels = np.empty((height, SOFT_SIDE, 4), np.uint8)
         pixels[..., :3] = shares[..., None] * colour + 0.5
         pixels[..., 3] = shares * 255 + 0.5
-        return _image(pixels)
+        return image_of_layer(pixels)
 
 
 def _turn(painter: QPainter, centre: QPointF, degrees: float) -> None:

@@ -1,0 +1,1 @@
+"""Moving a text over its page by hand, with the places where it passes."""
