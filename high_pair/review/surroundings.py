@@ -75,6 +75,10 @@ def fill_behind(page: MeasuredPage, pair: Pair) -> FillBehind | None:
         if isinstance(item, PaintedSurface) and item.box.overlaps(ink):
             opaque = item.colour is not None and item.colour.opacity >= 1
             return FillBehind(item.address, item.colour) if item.colour and opaque else None
+        outline_only = isinstance(item, Figure) and item.fill is None
+        if outline_only and pair.numbers is not None and not pair.numbers.varied:
+            # Where one colour is behind the text, no line crosses it.
+            continue
         if isinstance(item, Figure | Picture) and extent(item).overlaps(ink):
             if isinstance(item, Picture) or not isinstance(item.fill, Colour):
                 return None

@@ -2,6 +2,10 @@
 
 import unittest
 
+from pptx import Presentation
+from pptx.dml.color import RGBColor
+from pptx.util import Pt
+
 from high_pair.formats import open_document
 from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import PageBench, measured
@@ -9,7 +13,16 @@ from high_pair.review.mending import edits_for
 from high_pair.review.surroundings import backdrops_for
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
-from tests.decks import DeckFolder, background, body, pairs_of, run, shape, solid
+from tests.decks import (
+    DeckFolder,
+    background,
+    body,
+    pairs_of,
+    ratio_by_hand,
+    run,
+    shape,
+    solid,
+)
 from tests.odf_decks import OdfTest, frame, graphic, style, text
 
 WHITE = solid("FFFFFF")
@@ -64,6 +77,26 @@ class FillsBehind(unittest.TestCase):
         document = open_document(self.folder.deck(shapes))
         _, after = self.mended(document, "Bicycle")
         self.assertIs(after["Dog"].verdict, Verdict.FALLS_SHORT)
+
+    def test_a_cell_whose_fill_is_its_tables_style_gets_one_of_its_own(self):
+        deck = Presentation()
+        slide = deck.slides.add_slide(deck.slide_layouts[6])
+        table = slide.shapes.add_table(2, 2, Pt(50), Pt(50), Pt(400), Pt(120)).table
+        for row in range(2):
+            for column in range(2):
+                cell = table.cell(row, column)
+                cell.text = f"Cell {row}{column}"
+                font = cell.text_frame.paragraphs[0].runs[0].font
+                font.size, font.color.rgb = Pt(14), RGBColor(0xFF, 0xFF, 0xFF)
+        path = self.folder.path / "styled.pptx"
+        deck.save(str(path))
+        # The bands of the usual style are pale, and have lines between their cells.
+        _, after = self.mended(open_document(path), "Cell 10")
+        self.assertIs(after["Cell 11"].verdict, Verdict.FALLS_SHORT)
+        written = Presentation(str(self.folder.path / "mended.pptx")).slides[0].shapes[0].table
+        own = written.cell(1, 0).fill.fore_color.rgb
+        self.assertGreaterEqual(ratio_by_hand(str(own), "FFFFFF"), 4.5)
+        self.assertEqual(written.cell(1, 1)._tc.tcPr.find(".//{*}solidFill"), None)
 
     def test_the_background_of_a_slide_takes_the_place_of_the_masters(self):
         document = open_document(
