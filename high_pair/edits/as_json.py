@@ -19,6 +19,7 @@ LONGEST_TEXT = 4_000
 # Points: no page is so long, and no letter so large.
 FARTHEST, LARGEST = 1e5, 1e4
 HEAVIEST = 1000
+MOST_STOPS = 1000
 Entry = Mapping[str, Any]
 Reader = Callable[[Any], Any]
 
@@ -67,6 +68,12 @@ def _sides(value: Any) -> tuple[float, ...]:
     return tuple(number(side, -FARTHEST, FARTHEST) for side in value)
 
 
+def _stops(value: Any) -> tuple[tuple[float, tuple[int, int, int]], ...]:
+    if not isinstance(value, list) or len(value) > MOST_STOPS:
+        raise ValueError("stops are no list, or too many")
+    return tuple((number(place, 0, 1), bytes_of(_text(code))) for place, code in value)
+
+
 def _texts(value: Any) -> tuple[str, ...]:
     return tuple(each for each in value if isinstance(each, str))
 
@@ -91,6 +98,7 @@ OF_EDITS: Mapping[str, Reader] = {
     "levels": lambda value: bytes_of(_text(value)),
     "opacity": _SHARE,
     "serves": _texts,
+    "stops": _stops,
     "size": _or_none(_within(0, LARGEST)),
     "bold": _or_none(_flag),
     "underline": _or_none(_flag),
@@ -143,6 +151,8 @@ def _written(made: Any) -> dict[str, Any]:
 def _value(name: str, value: Any) -> Any:
     if name == "levels":
         return hex_of(value)
+    if name == "stops":
+        return [[place, hex_of(levels)] for place, levels in value]
     if isinstance(value, Overlay):
         return _written(value)
     if isinstance(value, Box):

@@ -104,6 +104,21 @@ class RecolourFill(Serving):
 
 
 @dataclass(frozen=True)
+class RecolourStops(Serving):
+    """Give a gradient's stops other colours, or a pattern's two.
+
+    stops: of a gradient all that stay, each its place from 0 to 1 and its colour, in rising order;
+    of a pattern the foreground at 0 and the background at 1; serves: as of a fill.
+    """
+
+    name: ClassVar[str] = "recolour-stops"
+    matter: ClassVar[str] = "fill"
+    address: str
+    stops: tuple[tuple[float, tuple[int, int, int]], ...]
+    serves: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Restyle(OfItsText):
     """Give the text at an address another size in points, make it bold, or underline it.
 
@@ -228,11 +243,20 @@ class TakeUp(Judgement):
 
 
 # Of a deck's texts and surfaces; of a picture's boxes; of what a person has decided.
-Mend = RecolourText | RecolourOrigin | RecolourFill | Restyle | LayOver | TakeOff | MoveShape
+Mend = (
+    RecolourText
+    | RecolourOrigin
+    | RecolourFill
+    | RecolourStops
+    | Restyle
+    | LayOver
+    | TakeOff
+    | MoveShape
+)
 Boxing = MarkText | UnmarkText
 Judging = SetAside | TakeUp
 Edit = Mend | Boxing | Judging
 KINDS: tuple[type[Edit], ...] = (
-    RecolourText, RecolourOrigin, RecolourFill, Restyle, LayOver, TakeOff, MoveShape, MarkText,
-    UnmarkText, SetAside, TakeUp,
+    RecolourText, RecolourOrigin, RecolourFill, RecolourStops, Restyle, LayOver, TakeOff, MoveShape,
+    MarkText, UnmarkText, SetAside, TakeUp,
 )  # fmt: skip

@@ -235,6 +235,43 @@ class Restyled:
 
 
 @dataclass(frozen=True)
+class Calmed:
+    """A gradient or a pattern behind the text whose colours lie nearer to one another.
+
+    stops: see `RecolourStops`; left_out: how many stops are; pattern: it is one; difference: the
+    mean ΔE00 over all of it.
+    """
+
+    address: str
+    stops: tuple[tuple[float, tuple[int, int, int]], ...]
+    ratio: float
+    difference: float
+    serves: tuple[str, ...]
+    left_out: int = 0
+    pattern: bool = False
+
+    @property
+    def kind(self) -> str:
+        """The remedy's name."""
+        return "calm pattern" if self.pattern else "calm gradient"
+
+    @property
+    def label(self) -> str:
+        """The proposal in a few words."""
+        codes = [f"#{red:02X}{green:02X}{blue:02X}" for _, (red, green, blue) in self.stops]
+        shown = codes if len(codes) <= 2 else [codes[0], codes[-1]]
+        return f"{'Pattern' if self.pattern else 'Gradient'} {' to '.join(shown)}"
+
+    @property
+    def detail(self) -> str:
+        """What the change is like."""
+        count = len(self.serves)
+        serves = f" · serves {count} texts" if count > 1 else ""
+        left = " · one stop left out" if self.left_out else " · calmer, hues kept"
+        return f"ΔE {self.difference:.1f}{left}{serves}"
+
+
+@dataclass(frozen=True)
 class Moved:
     """The text's shape at another place on the page, where its texts pass as they are.
 
@@ -316,7 +353,7 @@ class ForSeat:
         return "advice: reads there"
 
 
-Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled | Moved | ForSeat
+Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled | Calmed | Moved | ForSeat
 
 
 @dataclass(frozen=True)

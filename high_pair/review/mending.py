@@ -26,6 +26,7 @@ from high_pair.remedy.recolour import (
 from high_pair.remedy.remedies import (
     AtOrigin,
     Backdrop,
+    Calmed,
     ForSeat,
     Laid,
     Moved,
@@ -41,6 +42,7 @@ from high_pair.remedy.wishes import (
     keeps_polarity,
     lighter_than,
 )
+from high_pair.review.calming import calm_edits, calmed_for
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.origins import reaches_of
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for, ratio_served
@@ -143,12 +145,15 @@ def _remedies_for(
         recolours = _painted_anew(recolours, pairs, page, asked, trial)
     further = around(pairs[0], document, page, asked, trial)
     laid = overlays_for(pairs[0], document, bench, asked, trial, family.colours)
-    moves = moves_for(pairs[0], document, page, asked, trial)
+    calmer: tuple[Remedy, ...] = (
+        *calmed_for(pairs[0], page, asked, trial),
+        *moves_for(pairs[0], document, page, asked, trial),
+    )
     if is_kept(pairs, family):
-        return Proposals(_text_as_it_is((*laid, *further, *moves)), LEFT_AS_IT_IS)
+        return Proposals(_text_as_it_is((*laid, *further, *calmer)), LEFT_AS_IT_IS)
     reaches = reaches_of(pairs[0], page, document)
     own = _of_the_palette(recolours.remedies, pairs, document, bench, asked)
-    found = in_order((*recolours.remedies, *own, *further, *laid, *moves), pairs[0])
+    found = in_order((*recolours.remedies, *own, *further, *laid, *calmer), pairs[0])
     return Proposals(found, recolours.none, reaches)
 
 
@@ -283,6 +288,8 @@ def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
         return (*size, *(edits_for(remedy.other, pairs) if remedy.other is not None else ()))
     if isinstance(remedy, Moved):
         return move_edits(remedy)
+    if isinstance(remedy, Calmed):
+        return calm_edits(remedy)
     if isinstance(remedy, Laid):
         return overlay_edits(remedy)
     if isinstance(remedy, Backdrop):

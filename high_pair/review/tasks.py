@@ -22,6 +22,7 @@ from high_pair.raster.painted import shown_in_state
 from high_pair.remedy.remedies import (
     AtOrigin,
     Backdrop,
+    Calmed,
     ForSeat,
     Laid,
     Moved,
@@ -30,6 +31,7 @@ from high_pair.remedy.remedies import (
     Restyled,
 )
 from high_pair.remedy.wishes import Family
+from high_pair.review.calming import alike_calmed
 from high_pair.review.colour_sets import sets_of
 from high_pair.review.fitting import Fitting, fitting_for
 from high_pair.review.measuring import PageReview, measured, small_picture
@@ -184,6 +186,8 @@ def apply_to_alike(
             return edits_for(remedy, pairs[:1])
         sitting = Sitting(seat, document)
         return edits_for_alike(remedy, pairs, bench, asked, work.trial, sitting)
+    if isinstance(remedy, Calmed):
+        return alike_calmed(remedy, pairs, document, bench, asked, work.trial)
     if isinstance(remedy, Moved):
         measured_pages = [bench.get(document, pair.page - 1, asked) for pair in pairs]
         return alike_moves(remedy, pairs, document, measured_pages, asked, work.trial)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from lxml import etree
 
-from high_pair.edits.kinds import RecolourFill, RecolourText, Restyle
+from high_pair.colour.srgb import hex_of
+from high_pair.edits.kinds import RecolourFill, RecolourStops, RecolourText, Restyle
 from high_pair.errors import EditError
 from high_pair.formats.drawing.numbering import numbered_shapes
 from high_pair.formats.drawing.solid import solid_fill
@@ -18,10 +19,14 @@ from high_pair.formats.schema_order import (
     TABLE_CELL,
     put_one_of,
 )
-from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, tag
+from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, share, tag
 from high_pair.scene.addresses import Address
 
 _RUNS = ("r", "br", "fld")
+# Stops whose places differ by less are at one place; a gradient has two at least (§20.1.8.37).
+SAME_PLACE, LEAST_STOPS = 1e-5, 2
+# Of a pattern, in the schema's order (§20.1.8.47).
+PATTERN_COLOURS = ("fgClr", "bgClr")
 
 
 def _find(address: Address, root: Element) -> tuple[str, Element]:
@@ -69,6 +74,60 @@ def recolour_fill(edit: RecolourFill, root: Element) -> None:
         raise gone(address)
     order = TABLE_CELL if kind == "cell" else SHAPE
     put_one_of(properties, solid_fill(edit.levels), order, FILLS)
+
+
+def recolour_stops(edit: RecolourStops, root: Element) -> None:
+    """Give the gradient or the pattern of a shape, a cell or a page other colours.
+
+    Source: §20.1.8.36 (a:gs), §20.1.8.47 (a:pattFill). One that isn't stated here, as a theme's,
+    is left with an error.
+    """
+    address = Address.of(edit.address)
+    if address.last.name == "bg":
+        properties = child(root, "p:cSld", "p:bg", "p:bgPr")
+    else:
+        kind, element = _find(address.up_to("fill"), root)
+        properties = child(element, "a:tcPr" if kind == "cell" else "p:spPr")
+    gradient, pattern = child(properties, "a:gradFill"), child(properties, "a:pattFill")
+    if gradient is not None:
+        _restop(gradient, edit)
+    elif pattern is not None and len(edit.stops) == len(PATTERN_COLOURS):
+        for name, (_, levels) in zip(PATTERN_COLOURS, edit.stops, strict=True):
+            holder = child(pattern, f"a:{name}")
+            if holder is None:
+                holder = etree.Element(tag(f"a:{name}"))
+                pattern.insert(PATTERN_COLOURS.index(name), holder)
+            _put_colour(holder, levels)
+    else:
+        raise EditError(f"{address}: its gradient or pattern is stated elsewhere.")
+
+
+def _restop(gradient: Element, edit: RecolourStops) -> None:
+    """Recolour the stops that stay, and take the others away; two at least must."""
+    listed = child(gradient, "a:gsLst")
+    own = [each for each in children(listed) if local_name(each) == "gs"]
+    own.sort(key=lambda each: min(1.0, max(0.0, share(each.get("pos")))))
+    wanted = list(edit.stops)
+    kept = []
+    for each in own:
+        place = min(1.0, max(0.0, share(each.get("pos"))))
+        at = next((n for n, stop in enumerate(wanted) if abs(stop[0] - place) < SAME_PLACE), None)
+        if at is not None:
+            kept.append((each, wanted.pop(at)[1]))
+    if len(kept) < LEAST_STOPS or listed is None:
+        raise EditError(f"{edit.address}: a gradient has two stops at least.")
+    for each in own:
+        levels = next((colour for stop, colour in kept if stop is each), None)
+        if levels is None:
+            listed.remove(each)
+        else:
+            _put_colour(each, levels)
+
+
+def _put_colour(holder: Element, levels: tuple[int, int, int]) -> None:
+    for each in list(children(holder)):
+        holder.remove(each)
+    etree.SubElement(holder, tag("a:srgbClr"), val=hex_of(levels)[1:])
 
 
 def restyle(address: str, root: Element, edit: Restyle) -> None:

@@ -13,13 +13,14 @@ from high_pair.edits.kinds import (
     MoveShape,
     RecolourFill,
     RecolourOrigin,
+    RecolourStops,
     RecolourText,
     Restyle,
     TakeOff,
 )
 from high_pair.errors import EditError
 from high_pair.formats.drawing.origins import recolour_origin
-from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, restyle
+from high_pair.formats.drawing.shape_edits import recolour, recolour_fill, recolour_stops, restyle
 from high_pair.formats.drawing.solid import solid_fill
 from high_pair.formats.following import gone
 from high_pair.formats.schema_order import BACKGROUND, FILLS, put_one_of
@@ -79,6 +80,7 @@ CARRIED_OUT: Mapping[type[Edit], Callable[[Any, Element], None]] = {
     RecolourText: _recolour_texts,
     RecolourOrigin: lambda edit, root: recolour_origin(edit.address, edit.levels, root),
     RecolourFill: _recolour_fill,
+    RecolourStops: recolour_stops,
     Restyle: _restyle_texts,
     LayOver: lambda edit, root: lay(edit.address, edit.overlay, root),
     TakeOff: lambda edit, root: take_off(edit.address, root),
