@@ -24,6 +24,7 @@ from high_pair.scene.addresses import member_of
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Figure, Picture, extent
 from high_pair.scene.paint import Colour, Gradient, Pattern, colours_of
+from high_pair.scene.painted import PaintedSurface
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
@@ -47,11 +48,15 @@ MOST_STOPS = 40
 
 @dataclass(frozen=True)
 class VariedFill:
-    """A gradient or a pattern behind texts, and where its colours can be changed."""
+    """A gradient or a pattern behind texts, and where its colours can be changed.
+
+    leaves_out: a stop of it can be left out.
+    """
 
     address: str
     stops: Stops
     pattern: bool
+    leaves_out: bool
 
 
 def calm_edits(calmed: Calmed) -> tuple[Edit, ...]:
@@ -66,6 +71,8 @@ def varied_fill(page: MeasuredPage, pair: Pair) -> VariedFill | None:
         return None
     ink = Box(*pair.bbox)
     for item in reversed(page.raster.scene.items[: place.level]):
+        if isinstance(item, PaintedSurface) and item.box.overlaps(ink):
+            return _of_surface(item)
         if isinstance(item, Picture) and extent(item).overlaps(ink):
             return None
         if not isinstance(item, Figure) or item.fill is None or not extent(item).overlaps(ink):
@@ -73,8 +80,18 @@ def varied_fill(page: MeasuredPage, pair: Pair) -> VariedFill | None:
         own = bool(item.address) and member_of(item.address) == member_of(pair.address)
         if not own or isinstance(item.fill, Colour) or not _is_opaque(item.fill):
             return None
-        return VariedFill(item.address, _stops_of(item.fill), isinstance(item.fill, Pattern))
+        pattern = isinstance(item.fill, Pattern)
+        return VariedFill(item.address, _stops_of(item.fill), pattern, not pattern)
     return None
+
+
+def _of_surface(surface: PaintedSurface) -> VariedFill | None:
+    """Give a page's gradient; where its stops lie isn't told, so they count as evenly spread."""
+    count = len(surface.shades)
+    if count <= 1:
+        return None
+    stops = ((at / (count - 1), colour.levels) for at, colour in enumerate(surface.shades))
+    return VariedFill(surface.address, tuple(stops), False, False)
 
 
 def _is_opaque(fill: Gradient | Pattern) -> bool:
@@ -210,7 +227,7 @@ def _put_back(fill: VariedFill, found: Calmed, tried: Try) -> Calmed:
 
 def _least_left(fill: VariedFill, bound: float, below: bool, tried: Try) -> Calmed | None:
     """Find the stop between others whose leaving out lets all pass, the least change first."""
-    if fill.pattern or len(fill.stops) <= 2:
+    if not fill.leaves_out or len(fill.stops) <= 2:
         return None
     inner = []
     for at, (place, levels) in enumerate(fill.stops[1:-1], start=1):

@@ -96,7 +96,9 @@ class PaintedSurface:
 
     box: in points; address: where it can be changed; colour: of its fill, None
     where it has none or is more than that; picture: it shows one; layered: a
-    layer can be laid between its picture and the text.
+    layer can be laid between its picture and the text; shades: the colours of its
+    gradients in the order in which they are written, empty where it has none or
+    they can't be changed one by one.
     """
 
     box: Box
@@ -104,6 +106,7 @@ class PaintedSurface:
     colour: Colour | None = None
     picture: bool = False
     layered: bool = False
+    shades: tuple[Colour, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -13,6 +13,7 @@ from scipy import ndimage
 from high_pair.engine.protocol import Control, Icon, Indicator, Text, Tile, Told
 from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import MEMBER, PagePlace, in_page
+from high_pair.formats.web.gradients import shades_of_gradients
 from high_pair.formats.web.origins import Origins
 from high_pair.scene.addresses import address_below, address_in, parts_of, span
 from high_pair.scene.geometry import Box
@@ -160,6 +161,7 @@ def _surfaces(taken: Taken) -> list[PaintedSurface]:
                 colour,
                 picture=bool(told["picture"]),
                 layered=bool(told["picture"]),
+                shades=shades_of_gradients(told["fills"]["image"]) if told["fills"] else (),
             )
         )
     for shown in taken.told["pictures"]:

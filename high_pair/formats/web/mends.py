@@ -12,6 +12,7 @@ from high_pair.edits.kinds import (
     LayOver,
     RecolourFill,
     RecolourOrigin,
+    RecolourStops,
     RecolourText,
     Restyle,
     TakeOff,
@@ -20,6 +21,7 @@ from high_pair.edits.merging import in_force
 from high_pair.engine.protocol import Surface, Text
 from high_pair.errors import EditError
 from high_pair.formats.web.addresses import in_page, place_of
+from high_pair.formats.web.gradients import with_shades
 from high_pair.formats.web.origins import Place
 from high_pair.scene.addresses import expand
 from high_pair.scene.overlay import Overlay, OverlayKind
@@ -134,6 +136,25 @@ def _write_fill(edit: RecolourFill, writing: _Writing) -> None:
     writing.rules[edit.address] = (said, rule)
 
 
+def _write_stops(edit: RecolourStops, writing: _Writing) -> None:
+    """Write a background's gradients with other colours, all else as it is."""
+    told = next(
+        (
+            each
+            for each in writing.context.surfaces.values()
+            if in_page(each["address"]) == edit.address and each["fills"]
+        ),
+        None,
+    )
+    levels = [colour for _, colour in edit.stops]
+    image = with_shades(told["fills"]["image"], levels) if told and told["fills"] else None
+    if image is None:
+        raise EditError("The gradient behind the text isn't stated with colours one by one.")
+    said = f"Gradient behind {_served(edit.serves, writing.context)}"
+    rule = f"{_selector(edit.address)} {{ background-image: {image} !important; }}"
+    writing.rules[f"{edit.address} stops"] = (said, rule)
+
+
 def _write_restyle(edit: Restyle, writing: _Writing) -> None:
     writing.rules[f"{edit.address} size"] = _restyled(edit, writing.context)
 
@@ -150,6 +171,7 @@ WRITTEN: Mapping[type[Edit], Callable[[Any, _Writing], None]] = {
     RecolourText: _write_text,
     RecolourOrigin: _write_origin,
     RecolourFill: _write_fill,
+    RecolourStops: _write_stops,
     Restyle: _write_restyle,
     LayOver: _write_overlay,
     TakeOff: _write_nothing,
