@@ -71,9 +71,9 @@ class Copies(QObject):
         if file is None:
             return
         usual, *others = file.base.facts.suffixes
-        words = "A style sheet with the mends" if usual == CSS else "The same kind"
-        filters = [file_filter(words, [usual])]
-        filters += [file_filter("A style sheet with the mends", [other]) for other in others]
+        sheet = "A style sheet with the mends"
+        filters = [file_filter(sheet if usual == CSS else "The same kind", [usual])]
+        filters += [file_filter(sheet if each == CSS else "PNG", [each]) for each in others]
         name, chosen = QFileDialog.getSaveFileName(
             self.window,
             "Save a copy",
@@ -82,7 +82,7 @@ class Copies(QObject):
         )
         if name:
             path = Path(name)
-            suffix = CSS if CSS in chosen else usual
+            suffix = next((each for each in others if f"*{each}" in chosen), usual)
             self.save(file, path if path.suffix else path.with_suffix(suffix))
 
     def save(self, file: OpenFile, target: Path) -> None:

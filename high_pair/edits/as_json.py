@@ -20,6 +20,8 @@ LONGEST_TEXT = 4_000
 FARTHEST, LARGEST = 1e5, 1e4
 HEAVIEST = 1000
 MOST_STOPS = 1000
+# Base64 of a PNG of as many pixels as letters are looked for in.
+LONGEST_PATCH = 12_000_000
 Entry = Mapping[str, Any]
 Reader = Callable[[Any], Any]
 
@@ -74,6 +76,12 @@ def _stops(value: Any) -> tuple[tuple[float, tuple[int, int, int]], ...]:
     return tuple((number(place, 0, 1), bytes_of(_text(code))) for place, code in value)
 
 
+def _pixels(value: Any) -> str:
+    if not isinstance(value, str) or len(value) > LONGEST_PATCH:
+        raise ValueError("a patch of pixels is none, or too large")
+    return value
+
+
 def _texts(value: Any) -> tuple[str, ...]:
     return tuple(each for each in value if isinstance(each, str))
 
@@ -106,6 +114,7 @@ OF_EDITS: Mapping[str, Reader] = {
     "turn": _DEGREES,
     "across": _within(-FARTHEST, FARTHEST),
     "down": _within(-FARTHEST, FARTHEST),
+    "patch": _pixels,
     "words": _text,
     "weight": _or_none(_whole(HEAVIEST)),
     "overlay": lambda value: _made(Overlay, value, OF_OVERLAYS),

@@ -217,6 +217,21 @@ class TakeOff(EditKind):
 
 
 @dataclass(frozen=True)
+class Repaint(OfItsText):
+    """Put other pixels in the place of a part of a picture, with the text that a box is round.
+
+    box: x, y, width, height in points, on whole pixels; patch: those pixels, a PNG without
+    transparency in sRGB, in Base64.
+    """
+
+    name: ClassVar[str] = "repaint"
+    matter: ClassVar[str] = "pixels"
+    address: str
+    box: tuple[float, float, float, float]
+    patch: str
+
+
+@dataclass(frozen=True)
 class SetAside(Judgement):
     """Say of a pair that it isn't to be judged, with the person's reason; changes no file.
 
@@ -252,11 +267,12 @@ Mend = (
     | LayOver
     | TakeOff
     | MoveShape
+    | Repaint
 )
 Boxing = MarkText | UnmarkText
 Judging = SetAside | TakeUp
 Edit = Mend | Boxing | Judging
 KINDS: tuple[type[Edit], ...] = (
     RecolourText, RecolourOrigin, RecolourFill, RecolourStops, Restyle, LayOver, TakeOff, MoveShape,
-    MarkText, UnmarkText, SetAside, TakeUp,
+    MarkText, UnmarkText, Repaint, SetAside, TakeUp,
 )  # fmt: skip

@@ -8,6 +8,7 @@ from enum import Enum
 from pathlib import Path
 from typing import Protocol, runtime_checkable
 
+from high_pair.colour.srgb import Bytes
 from high_pair.edits.kinds import Edit, MarkText
 from high_pair.formats.web.settings import WebSettings
 from high_pair.raster.pictures import Pictures
@@ -221,6 +222,18 @@ def made_whole(document: Document) -> bool:
 
 
 @runtime_checkable
+class SavedOtherwise(Protocol):
+    """A document that is saved in several forms, or needs more than its copy to be measured."""
+
+    @property
+    def copy_suffixes(self) -> tuple[str, ...]:
+        """The suffixes of what can be saved of it, the usual one first."""
+
+    def opened_as_saved(self, target: Path) -> Document:
+        """Open what it was saved as."""
+
+
+@runtime_checkable
 class ShownByEngine(Protocol):
     """A document that a browser engine shows, in a way that a person chooses."""
 
@@ -228,15 +241,16 @@ class ShownByEngine(Protocol):
     def shown_as(self) -> WebSettings | None:
         """How it is shown; None where there is nothing to choose."""
 
-    @property
-    def copy_suffixes(self) -> tuple[str, ...]:
-        """The suffixes of what can be saved of it, the usual one first."""
-
     def mends_as_sheet(self) -> str | None:
         """Give its mends as a style sheet; None where it has none."""
 
-    def opened_as_saved(self, target: Path) -> Document:
-        """Open what it was saved as."""
+
+@runtime_checkable
+class OfPixels(Protocol):
+    """A document whose pages are pictures, of which parts can be repainted."""
+
+    def pixels(self, page: int, box: Box) -> Bytes | None:
+        """Give the pixels of a part of a page, uint8 (h, w, 3); None where they aren't changed."""
 
 
 @runtime_checkable

@@ -10,7 +10,7 @@ from typing import Any
 
 from high_pair.errors import UnreadableFile
 from high_pair.formats import kinds
-from high_pair.formats.document import Document, ShownByEngine
+from high_pair.formats.document import Document, SavedOtherwise, ShownByEngine
 from high_pair.formats.location import Location, WebAddress
 from high_pair.formats.package import READS, Package
 from high_pair.formats.picture_starts import is_picture
@@ -66,7 +66,7 @@ def _read_by(reader: str, *arguments: Any) -> Document:
 
 def open_saved(target: Path, document: Document) -> Document:
     """Open what a document was saved as, in order to measure it. Raises UnreadableFile."""
-    if isinstance(document, ShownByEngine):
+    if isinstance(document, SavedOtherwise):
         return document.opened_as_saved(target)
     return open_document(target)
 
@@ -78,7 +78,7 @@ def shown_as(document: Document) -> WebSettings | None:
 
 def copy_suffixes(document: Document, location: Location) -> tuple[str, ...]:
     """List the suffixes of what can be saved of a document, the usual one first."""
-    if isinstance(document, ShownByEngine):
+    if isinstance(document, SavedOtherwise):
         return document.copy_suffixes
     return (location.suffix,) if isinstance(location, Path) else ()
 

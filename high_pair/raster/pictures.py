@@ -59,7 +59,8 @@ class GiantPicture(PictureProblem):
     """A picture has more pixels than High Pair will take on."""
 
 
-def _opened(data: bytes) -> Image.Image:
+def undecoded(data: bytes) -> Image.Image:
+    """Open a picture's file without decoding it. Raises PictureProblem, GiantPicture."""
     try:
         with warnings.catch_warnings():
             # The limit below is ours, and an error instead of a warning.
@@ -88,7 +89,7 @@ def picture_size(data: bytes) -> tuple[int, int]:
 
     Raises PictureProblem when that can't be, GiantPicture past MOST_PIXELS.
     """
-    return _opened(data).size
+    return undecoded(data).size
 
 
 @dataclass(frozen=True)
@@ -110,7 +111,7 @@ class Frames:
 
 def frames_of(data: bytes) -> Frames:
     """Read from its header what a picture's file holds. Raises PictureProblem."""
-    picture = _opened(data)
+    picture = undecoded(data)
     try:
         count = int(getattr(picture, "n_frames", 1))
         orientation = int(picture.getexif().get(ORIENTATION) or 1)
@@ -132,7 +133,7 @@ class FrameFile:
         """Open it. Raises PictureProblem."""
         # Opened anew for each, the way to the last of a thousand frames would be gone a thousand
         # times from the first.
-        self._picture = _opened(data)
+        self._picture = undecoded(data)
 
     def size(self, number: int) -> tuple[int, int]:
         """Give a frame's width and height in pixels, as it is shown. Raises PictureProblem."""
@@ -201,7 +202,7 @@ def opened(data: bytes) -> Image.Image:
     At most LONGEST_SIDE a side (larger ones are averaged down). Raises
     PictureProblem.
     """
-    picture = _opened(data)
+    picture = undecoded(data)
     try:
         if picture.format == "JPEG":
             picture.draft(None, (LONGEST_SIDE, LONGEST_SIDE))
@@ -315,7 +316,7 @@ class Pictures:
     def _measured(self, name: str) -> bytes:
         """Give a picture's bytes, and keep what its header says. Raises PictureProblem."""
         data = self._load(name)
-        header = _opened(data)
+        header = undecoded(data)
         self._full_sizes[name] = header.size
         self._resolutions[name] = _resolution(header.info)
         return data

@@ -272,6 +272,40 @@ class Calmed:
 
 
 @dataclass(frozen=True)
+class Repainted:
+    """Other pixels in a picture, where its letters have been told from what is behind them.
+
+    box, patch: see `Repaint`; levels: the letters' new colour, or the plate's; plate: a fill comes
+    in below the letters, which stay, so strong in percent.
+    """
+
+    address: str
+    box: tuple[float, float, float, float]
+    patch: str
+    levels: tuple[int, int, int]
+    ratio: float
+    difference: float
+    plate: int = 0
+
+    @property
+    def kind(self) -> str:
+        """The remedy's name."""
+        return "plate in the picture" if self.plate else "letters in the picture"
+
+    @property
+    def label(self) -> str:
+        """The proposal in a few words."""
+        red, green, blue = self.levels
+        code = f"#{red:02X}{green:02X}{blue:02X}"
+        return f"Plate {code}, {self.plate}%" if self.plate else f"Letters {code}"
+
+    @property
+    def detail(self) -> str:
+        """What the change is like."""
+        return f"pixels repainted in a copy · ΔE {self.difference:.1f}"
+
+
+@dataclass(frozen=True)
 class Moved:
     """The text's shape at another place on the page, where its texts pass as they are.
 
@@ -353,7 +387,7 @@ class ForSeat:
         return "advice: reads there"
 
 
-Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled | Calmed | Moved | ForSeat
+Remedy = Recolour | Laid | AtOrigin | Backdrop | Restyled | Calmed | Moved | Repainted | ForSeat
 
 
 @dataclass(frozen=True)

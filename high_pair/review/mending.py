@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -33,6 +34,7 @@ from high_pair.remedy.remedies import (
     Proposals,
     Recolour,
     Remedy,
+    Repainted,
     Restyled,
 )
 from high_pair.remedy.wishes import (
@@ -46,6 +48,7 @@ from high_pair.review.calming import calm_edits, calmed_for
 from high_pair.review.measuring import PageBench, measured
 from high_pair.review.origins import reaches_of
 from high_pair.review.overlaying import Trial, overlay_edits, overlays_for, ratio_served
+from high_pair.review.picture_mending import remedies_in_picture, repaint_edits
 from high_pair.review.shifting import move_edits, moves_for
 from high_pair.review.surroundings import (
     around,
@@ -117,6 +120,9 @@ def remedies_for(
         def trial(edits: Sequence[Edit]) -> Document:
             return for_trial(whole_trial(edits))
 
+    if pairs and document.box_at(pairs[0].address) is not None:
+        page = bench.get(document, pairs[0].page - 1, asked)
+        return remedies_in_picture(pairs[0], document, page, asked, trial)
     found = _remedies_for(pairs, document, bench, asked, trial, family)
     if found.remedies or asked.aim == NO_AIM:
         return found
@@ -283,25 +289,31 @@ def proposals_for(
 
 def edits_for(remedy: Remedy, pairs: Sequence[Pair]) -> tuple[Edit, ...]:
     """Write a remedy down as edits: a recolouring for each pair's address, an overlay as it is."""
+    if isinstance(remedy, Recolour):
+        addresses = dict.fromkeys(pair.address for pair in pairs)
+        return tuple(RecolourText(address, remedy.levels, remedy.opacity) for address in addresses)
     if isinstance(remedy, ForSeat):
         size = restyle_edits(remedy.larger) if remedy.larger is not None else ()
         return (*size, *(edits_for(remedy.other, pairs) if remedy.other is not None else ()))
-    if isinstance(remedy, Moved):
-        return move_edits(remedy)
-    if isinstance(remedy, Calmed):
-        return calm_edits(remedy)
-    if isinstance(remedy, Laid):
-        return overlay_edits(remedy)
-    if isinstance(remedy, Backdrop):
-        return backdrop_edits(remedy)
-    if isinstance(remedy, Restyled):
-        return restyle_edits(remedy)
-    if isinstance(remedy, AtOrigin):
-        if remedy.overlay is not None:
-            return (LayOver(remedy.address, remedy.overlay, remedy.serves),)
-        return (RecolourOrigin(remedy.address, remedy.levels, remedy.serves),)
-    addresses = dict.fromkeys(pair.address for pair in pairs)
-    return tuple(RecolourText(address, remedy.levels, remedy.opacity) for address in addresses)
+    return WRITTEN[type(remedy)](remedy)
+
+
+def _edits_at_origin(remedy: AtOrigin) -> tuple[Edit, ...]:
+    if remedy.overlay is not None:
+        return (LayOver(remedy.address, remedy.overlay, remedy.serves),)
+    return (RecolourOrigin(remedy.address, remedy.levels, remedy.serves),)
+
+
+# How what is for one place is written down.
+WRITTEN: Mapping[type[Remedy], Callable[[Any], tuple[Edit, ...]]] = {
+    AtOrigin: _edits_at_origin,
+    Backdrop: backdrop_edits,
+    Calmed: calm_edits,
+    Laid: overlay_edits,
+    Moved: move_edits,
+    Repainted: repaint_edits,
+    Restyled: restyle_edits,
+}
 
 
 def alike_edits(

@@ -151,14 +151,15 @@ def alike_moves(
     moved: Moved,
     pairs: Sequence[Pair],
     document: Document,
-    pages: Sequence[MeasuredPage],
+    bench: PageBench,
     asked: Asked,
     trial: Trial,
 ) -> tuple[Edit, ...]:
-    """Carry a move to alike texts, each to the nearest place of its own; pages: of each pair."""
+    """Carry a move to alike texts, each to the nearest place of its own."""
     edits, served = list(move_edits(moved)), set(moved.serves)
-    for pair, page in zip(pairs, pages, strict=True):
+    for pair in pairs:
         if pair.address not in served:
+            page = bench.get(document, pair.page - 1, asked)
             for other in moves_for(pair, document, page, asked, trial):
                 edits += move_edits(other)
                 served |= set(other.serves)

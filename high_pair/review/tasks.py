@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -20,14 +20,15 @@ from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_exactly, paint_page, paint_part, rasterise
 from high_pair.raster.painted import shown_in_state
 from high_pair.remedy.remedies import (
-    AtOrigin,
     Backdrop,
     Calmed,
     ForSeat,
     Laid,
     Moved,
     Proposals,
+    Recolour,
     Remedy,
+    Repainted,
     Restyled,
 )
 from high_pair.remedy.wishes import Family
@@ -45,6 +46,7 @@ from high_pair.review.mending import (
 )
 from high_pair.review.origins import remedies_at
 from high_pair.review.overlaying import overlays_on_pages
+from high_pair.review.picture_mending import alike_repainted
 from high_pair.review.saving import SavedCopy, save_copy
 from high_pair.review.seat_remedies import Sitting, edits_for_alike, remedies_for_seat
 from high_pair.review.shifting import Shifting, alike_moves, shifting_for
@@ -166,6 +168,16 @@ def shift(work: Work, moved: Moved, pair: Pair, asked: Asked, width: int) -> Shi
     return shifting_for(moved, pair, work.document, work.bench, asked, width)
 
 
+# How what is solved anew for each alike text is carried there.
+CARRIED: Mapping[type[Remedy], Callable[..., Sequence[Edit]]] = {
+    Backdrop: alike_edits,
+    Calmed: alike_calmed,
+    Moved: alike_moves,
+    Repainted: alike_repainted,
+    Restyled: alike_edits,
+}
+
+
 def apply_to_alike(
     work: Work,
     remedy: Remedy,
@@ -186,16 +198,12 @@ def apply_to_alike(
             return edits_for(remedy, pairs[:1])
         sitting = Sitting(seat, document)
         return edits_for_alike(remedy, pairs, bench, asked, work.trial, sitting)
-    if isinstance(remedy, Calmed):
-        return alike_calmed(remedy, pairs, document, bench, asked, work.trial)
-    if isinstance(remedy, Moved):
-        measured_pages = [bench.get(document, pair.page - 1, asked) for pair in pairs]
-        return alike_moves(remedy, pairs, document, measured_pages, asked, work.trial)
     if isinstance(remedy, Laid):
         return overlays_on_pages(remedy, pairs, document, bench, asked, work.trial, one_strength)
-    if isinstance(remedy, Backdrop | Restyled):
-        return alike_edits(remedy, pairs, document, bench, asked, work.trial)
-    if isinstance(remedy, AtOrigin):
+    carry = CARRIED.get(type(remedy))
+    if carry is not None:
+        return carry(remedy, pairs, document, bench, asked, work.trial)
+    if not isinstance(remedy, Recolour):
         return edits_for(remedy, pairs)
     if serves_all(remedy, pairs, document, bench, asked):
         return edits_for(remedy, pairs)

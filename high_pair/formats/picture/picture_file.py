@@ -8,10 +8,19 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import IO
 
+import numpy as np
+
 from high_pair.colour.srgb import Bytes
-from high_pair.edits.kinds import Edit, MarkText, UnmarkText
+from high_pair.edits.kinds import Edit, MarkText, Repaint, UnmarkText
 from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats.document import BareDocument, PageInfo
+from high_pair.formats.picture.repainting import (
+    can_be_repainted,
+    corners_of,
+    repainted,
+    suffixes_of,
+    written,
+)
 from high_pair.formats.writing import write_whole
 from high_pair.raster.pictures import (
     FrameFile,
@@ -31,6 +40,7 @@ MOST_PAGES = 1_000
 # CSS Values 3, §6.2: a pixel is 1/96 inch, so three quarters of a point.
 POINTS_A_PIXEL = 0.75
 PLAIN_DOTS = (0.0, 72.0, 96.0)
+OPAQUE = 255
 NO_BOXES = "no box is drawn round its text yet, so nothing is known of it"
 
 
@@ -59,6 +69,7 @@ class PictureFile(BareDocument):
         self._path = path
         self._marks: tuple[MarkText, ...] = ()
         self._removed: frozenset[str] = frozenset()
+        self._repaints: tuple[Repaint, ...] = ()
         try:
             if path.stat().st_size > MOST_BYTES:
                 raise UnreadableFile(self.name, "it is larger than is read.")
@@ -88,6 +99,8 @@ class PictureFile(BareDocument):
 
     def _load(self, name: str) -> bytes:
         number = int(name)
+        if self._repaints:
+            return repainted(self._data, self._repaints)
         if number == 0 and not self._frames.turned:
             return self._data
         return self._frame_file.alone(number)
@@ -141,6 +154,7 @@ class PictureFile(BareDocument):
         """Give the picture with these boxes."""
         marks: dict[str, MarkText] = {}
         removed: set[str] = set()
+        repaints: list[Repaint] = []
         for edit in edits:
             page, _ = _place(edit.address)
             if not 0 <= page < len(self.pages):
@@ -151,12 +165,47 @@ class PictureFile(BareDocument):
             elif isinstance(edit, UnmarkText):
                 marks.pop(edit.address, None)
                 removed.add(edit.address)
+            elif isinstance(edit, Repaint) and self.can_be_repainted:
+                repaints.append(edit)
             else:
                 raise EditError(f"{self.name}: the colours of a picture's text can't be changed")
         found = copy.copy(self)
         found._marks = tuple(marks.values())
         found._removed = frozenset(removed)
+        found._repaints = tuple(repaints)
+        if found._repaints != self._repaints:
+            if repaints:
+                # What doesn't fit is refused before anything is painted with it.
+                repainted(self._data, repaints)
+            found.pictures = Pictures(found._load)
         return found
+
+    @functools.cached_property
+    def can_be_repainted(self) -> bool:
+        """Whether its pixels can be changed, and all else of it kept."""
+        return self._count == 1 and can_be_repainted(self._data)
+
+    def pixels(self, page: int, box: Box) -> Bytes | None:
+        """Give the pixels of a part of a page, uint8 (h, w, 3); None where they aren't changed."""
+        if not self.can_be_repainted:
+            return None
+        left, top, width, height = corners_of((box.x, box.y, box.width, box.height))
+        part = self.pictures.decoded(str(page)).crop((left, top, left + width, top + height))
+        if part.mode == "RGBA" and np.asarray(part)[..., 3].min(initial=OPAQUE) < OPAQUE:
+            return None
+        return np.asarray(part.convert("RGB"))
+
+    @property
+    def copy_suffixes(self) -> tuple[str, ...]:
+        """The suffixes of what can be saved of it, the usual one first."""
+        own = self._path.suffix
+        if not self.can_be_repainted:
+            return (own,)
+        return tuple(dict.fromkeys((own, *suffixes_of(self._data, own))))
+
+    def opened_as_saved(self, target: Path) -> PictureFile:
+        """Open a copy, with the boxes that are drawn on the picture."""
+        return PictureFile(target).edited(self._marks)
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """Tell on which pages the boxes of edits stand."""
@@ -175,10 +224,13 @@ class PictureFile(BareDocument):
         return next((mark for mark in self._marks if mark.address == address), None)
 
     def save(self, target: Path) -> None:
-        """Write a copy, byte for byte: boxes change nothing in a picture."""
+        """Write a copy: byte for byte where boxes alone were drawn, which change nothing in it."""
+        data = self._data
+        if self._repaints:
+            data = written(data, self._repaints, target.name, target.suffix)
 
         def write(out: IO[bytes]) -> None:
-            out.write(self._data)
+            out.write(data)
 
         write_whole(target, self._path, write)
 
