@@ -17,7 +17,6 @@ from high_pair.formats.document import BareDocument, PageInfo
 from high_pair.formats.picture.repainting import (
     can_be_repainted,
     corners_of,
-    repainted,
     suffixes_of,
     written,
 )
@@ -70,6 +69,7 @@ class PictureFile(BareDocument):
         self._marks: tuple[MarkText, ...] = ()
         self._removed: frozenset[str] = frozenset()
         self._repaints: tuple[Repaint, ...] = ()
+        self._as_written = b""
         try:
             if path.stat().st_size > MOST_BYTES:
                 raise UnreadableFile(self.name, "it is larger than is read.")
@@ -100,7 +100,7 @@ class PictureFile(BareDocument):
     def _load(self, name: str) -> bytes:
         number = int(name)
         if self._repaints:
-            return repainted(self._data, self._repaints)
+            return self._as_written
         if number == 0 and not self._frames.turned:
             return self._data
         return self._frame_file.alone(number)
@@ -175,8 +175,9 @@ class PictureFile(BareDocument):
         found._repaints = tuple(repaints)
         if found._repaints != self._repaints:
             if repaints:
-                # What doesn't fit is refused before anything is painted with it.
-                repainted(self._data, repaints)
+                # What is shown and measured is what a copy of the usual kind has, losses included.
+                suffix = suffixes_of(self._data, self._path.suffix)[0]
+                found._as_written = written(self._data, repaints, self.name, suffix)
             found.pictures = Pictures(found._load)
         return found
 

@@ -80,36 +80,12 @@ def suffixes_of(data: bytes, own: str) -> tuple[str, ...]:
     return (own, PNG) if keeps and own.lower() != PNG else (PNG,)
 
 
-def repainted(data: bytes, edits: Sequence[Repaint]) -> bytes:
-    """Give a picture as it is shown, in sRGB, with patches in their places, as PNG."""
-    shown = opened(_upright(data))
-    for edit in edits:
-        left, top, width, height = corners_of(edit.box)
-        if left < 0 or top < 0 or left + width > shown.width or top + height > shown.height:
-            raise EditError(f"{edit.address}: its pixels lie off the picture.")
-        shown.paste(_pixels_of(edit), (left, top))
-    out = io.BytesIO()
-    shown.save(out, "PNG", compress_level=1)
-    return out.getvalue()
-
-
-def _upright(data: bytes) -> bytes:
-    """Give a picture's file turned as it is shown, in sRGB or with its profile."""
-    picture = undecoded(data)
-    turned = ImageOps.exif_transpose(picture)
-    if turned is picture or turned is None:
-        return data
-    out = io.BytesIO()
-    profile = picture.info.get("icc_profile")
-    turned.save(out, "TIFF", **({"icc_profile": profile} if profile else {}))
-    return out.getvalue()
-
-
 def written(data: bytes, edits: Sequence[Repaint], name: str, suffix: str) -> bytes:
     """Give a picture's file with patches in their places, in the format of a suffix.
 
     Its colour profile and all that it says of itself stay, its turn is carried out.
-    Raises UnwritableFile for a format in which it would lose something.
+    Raises UnwritableFile for a format in which it would lose something, EditError for a
+    patch that is none or doesn't fit.
     """
     source = undecoded(data)
     kind = next((each for each, ends in WRITTEN.items() if suffix.lower() in ends), None)
@@ -124,7 +100,9 @@ def written(data: bytes, edits: Sequence[Repaint], name: str, suffix: str) -> by
     if len(exif):
         options["exif"] = exif.tobytes()
     for edit in edits:
-        left, top, _, _ = corners_of(edit.box)
+        left, top, width, height = corners_of(edit.box)
+        if left < 0 or top < 0 or left + width > picture.width or top + height > picture.height:
+            raise EditError(f"{edit.address}: its pixels lie off the picture.")
         patch = _in_profile(_pixels_of(edit), source.info.get("icc_profile"))
         if picture.mode == "L":
             channels = np.asarray(patch).astype(int)
