@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import io
 import tempfile
 import unittest
@@ -11,6 +12,7 @@ from unittest import mock
 
 import numpy as np
 from PIL import Image, ImageCms, ImageDraw, ImageFont, PngImagePlugin
+from scipy import ndimage
 
 from high_pair.edits.as_json import edit_in, edit_out
 from high_pair.edits.kinds import MarkText, Repaint
@@ -27,7 +29,6 @@ from high_pair.review.mending import edits_for, remedies_for
 from high_pair.review.saving import save_copy
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
-from tools import photographs
 
 # In points: 28 to 316, and 52 to 132, in pixels.
 BOX = (21.0, 39.0, 216.0, 60.0)
@@ -35,11 +36,17 @@ ROWS, COLUMNS = slice(52, 132), slice(28, 316)
 FONT = ImageFont.truetype(str(FOLDER / "carlito/Carlito-Bold.ttf"), 40)
 
 
+@functools.cache
+def _sky() -> np.ndarray:
+    """Paint something like a bright sky: soft blots, and a camera's noise."""
+    random = np.random.default_rng(3)
+    blots = ndimage.gaussian_filter(random.normal(0, 1, (200, 600, 3)), (30, 60, 0))
+    pixels = np.array([150.0, 180.0, 215.0]) + 1500 * blots + random.normal(0, 2, (200, 600, 3))
+    return np.clip(pixels, 0, 255).astype(np.uint8)
+
+
 def poster(behind: str = "photograph", mode: str = "RGB") -> Image.Image:
-    if behind == "flat":
-        pixels = np.full((200, 600, 3), (210, 200, 180), np.uint8)
-    else:
-        pixels = photographs.bright_sea(np.random.default_rng(3))[100:300, 100:700].astype(np.uint8)
+    pixels = np.full((200, 600, 3), (210, 200, 180), np.uint8) if behind == "flat" else _sky()
     picture = Image.fromarray(pixels)
     ImageDraw.Draw(picture).text((40, 70), "Mind the ramp", font=FONT, fill=(255, 255, 255))
     return picture.convert(mode)
