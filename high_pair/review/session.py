@@ -23,6 +23,7 @@ from high_pair.review.listing import EVERYTHING, Order, Scope
 from high_pair.review.matching import at_addresses
 from high_pair.review.measuring import PageReview
 from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview
+from high_pair.scene.addresses import expand
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 
@@ -339,10 +340,14 @@ class Session(Generic[D]):
         """List the pairs that a file's edits are about, as they were before it if known."""
         file = self.files[key]
         addresses = self.history.changed_addresses(key)
-        known = [file.first.get(page, review) for page, review in enumerate(file.pages)]
-        return [
-            pair for review in known if review for pair in at_addresses(review.pairs, addresses)
-        ]
+        found: list[Pair] = []
+        for page, now in enumerate(file.pages):
+            first = file.first.get(page)
+            before = at_addresses(first.pairs, addresses) if first is not None else []
+            # A box round text in a picture wasn't there at first.
+            rest = addresses - {single for pair in before for single in expand(pair.address)}
+            found += [*before, *(at_addresses(now.pairs, rest) if now is not None else [])]
+        return found
 
     def unsaved(self) -> list[OpenFile[D]]:
         """List the files with decisions that neither a saved copy nor a review file holds."""

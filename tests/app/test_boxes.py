@@ -60,6 +60,28 @@ class Boxes(WindowTest):
         self.drag(60, 50, 61, 51)
         self.assertEqual(self.window.controller.session.history.boxes_of(self.desk.file.key), 1)
 
+    def test_its_letters_are_repainted_in_a_copy_that_is_read_again(self):
+        self.drag(24, 24, 156, 92)
+        rows = [card.remedy for card in self.desk.panel.remedies.cards.rows]
+        self.assertIn("letters in the picture", [remedy.kind for remedy in rows])
+        before = self.path.read_bytes()
+        shown = self.desk.view.canvas.image.copy()
+        self.desk.choose_remedy(1)
+        self.settle()
+        self.assertIn("not applied yet", self.desk.view.canvas.caption)
+        self.assertNotEqual(self.desk.view.canvas.image, shown)
+        self.desk.apply()
+        self.settle()
+        self.assertIs(self.desk.pair.verdict, Verdict.PASSES)
+        target = self.folder / "mended.png"
+        self.window.copies.save(self.desk.file, target)
+        self.settle()
+        self.assertIn("1 of 1 changed pair passes in the saved file", self.window.status.text())
+        self.assertEqual(self.path.read_bytes(), before)
+        self.window.undo()
+        self.settle()
+        self.assertIs(self.desk.pair.verdict, Verdict.FALLS_SHORT)
+
     def test_a_box_drawn_by_keyboard_does_the_same(self):
         QTest.keyClick(self.window, Qt.Key.Key_T)
         self.settle()
