@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from typing import NoReturn
 
 from high_pair.cli.arguments import COMMANDS, build_parser
+from high_pair.cli.audit import run_audit
 from high_pair.cli.commands import (
     WRONG,
     run_colours,
@@ -59,6 +60,8 @@ def _run(words: Sequence[str]) -> int:
     parsed = build_parser().parse_args(words)
     if parsed.command == "review":
         return run_review(parsed)
+    if parsed.command == "audit":
+        return run_audit(parsed)
     if parsed.command == "measure":
         return run_measure(parsed)
     if parsed.command == "seats":

@@ -24,8 +24,9 @@ from high_pair.wcag.asked import NO_AIM, Aim, Asked, read_aim
 from high_pair.wcag.criteria import Level
 
 FORMS = ("json", "table")
+MOST_JOBS = 256
 SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
-COMMANDS = ("review", "measure", "remedy", "colours", "seats", "demo", "window")
+COMMANDS = ("review", "audit", "measure", "remedy", "colours", "seats", "demo", "window")
 
 EXAMPLES = """\
 examples:
@@ -153,6 +154,58 @@ def build_parser() -> argparse.ArgumentParser:
         "background", metavar="BACKGROUND", help="like white or oklch(90%% 0.02 90)"
     )
     measure.add_argument("--json", action="store_true", help="print an object instead of words")
+
+    audit = commands.add_parser(
+        "audit",
+        help="measure many files and keep what was found in a store",
+        description="Measure all files of folders, and keep what was found in a store (SQLite). "
+        "What hasn't changed since is taken over from there, and what was stopped goes on.",
+    )
+    _complete(
+        audit.add_argument(
+            "paths",
+            nargs="+",
+            metavar="PATH",
+            help="files, folders and patterns; - reads them from standard input, one a line",
+        ),
+        "FILE",
+    )
+    _complete(
+        audit.add_argument(
+            "--store", type=Path, required=True, metavar="FILE", help="the store, made if need be"
+        ),
+        "FILE",
+    )
+    _add_level(audit)
+    audit.add_argument(
+        "--exclude",
+        action="append",
+        default=[],
+        metavar="PATTERN",
+        help="leave out files and folders of such names or paths; may be repeated",
+    )
+    audit.add_argument("--hidden", action="store_true", help="hidden files and folders count too")
+    audit.add_argument(
+        "--retry", action="store_true", help="measure again what couldn't be read before"
+    )
+    audit.add_argument(
+        "--jobs", type=_count, metavar="N", help="files that are measured at a time (by processor)"
+    )
+    audit.add_argument(
+        "--baseline",
+        type=Path,
+        metavar="FILE",
+        help="another store: what fell short in its last run is known",
+    )
+    audit.add_argument(
+        "--fail-on",
+        choices=("any", "new", "never"),
+        default="any",
+        help="what makes the exit status 1: anything that falls short, what the baseline or the "
+        "run before hadn't, or nothing (any)",
+    )
+    audit.add_argument("--format", choices=FORMS, default="table", help="of the summary (table)")
+    _add_web(audit)
 
     remedy = commands.add_parser(
         "remedy",
@@ -356,6 +409,12 @@ def _add_level(parser: argparse.ArgumentParser) -> None:
         help="what remedies are to reach, where that is more than the standard asks: a factor "
         "(1.2x, ×1.2, 120%%) or a ratio (6:1); verdicts stay the standard's",
     )
+
+
+def _count(text: str) -> int:
+    if not text.isascii() or not text.isdecimal() or not 1 <= int(text) <= MOST_JOBS:
+        raise argparse.ArgumentTypeError(f"“{text}” is no number from 1 to {MOST_JOBS}")
+    return int(text)
 
 
 def _aim(text: str) -> Aim:

@@ -254,6 +254,20 @@ class OfPixels(Protocol):
 
 
 @runtime_checkable
+class OfParts(Protocol):
+    """A document that is made of other files beside its own."""
+
+    @property
+    def made_of(self) -> tuple[str, ...]:
+        """The paths of the files that it was shown with."""
+
+
+def made_of(document: Document) -> tuple[str, ...]:
+    """List the files that a document was shown with beside its own."""
+    return document.made_of if isinstance(document, OfParts) else ()
+
+
+@runtime_checkable
 class TriedElsewhere(Protocol):
     """A document that another program paints, which takes its time."""
 

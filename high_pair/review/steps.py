@@ -14,7 +14,7 @@ from pathlib import Path
 
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
-from high_pair.formats.document import Document
+from high_pair.formats.document import Document, made_of
 from high_pair.formats.location import Location, name_of
 from high_pair.formats.web.engine_process import interrupt_engines
 from high_pair.formats.web.settings import WebSettings
@@ -24,6 +24,7 @@ from high_pair.remedy.wishes import Wishes
 from high_pair.report.as_json import write_json
 from high_pair.report.as_table import write_table
 from high_pair.report.contents import Report, ReportedFile
+from high_pair.review.auditing import keys_of
 from high_pair.review.in_processes import Left, MendedFile
 from high_pair.review.measuring import PageReview, review_page
 from high_pair.review.reporting import mend_document, review_document
@@ -106,6 +107,38 @@ def report(
         every = (numbers for each in file.seats.values() for numbers in each.values())
         short = short or any(numbers.reading is Reading.FALLS_SHORT for numbers in every)
     return pickle.dumps(file), short
+
+
+def rows(call: Call, path: Location, pages: Sequence[bytes], asked: Asked) -> bytes:
+    """Give what an audit keeps of the file that is open: its kind, its pairs as rows of the store,
+    and the files beside it that it is made of."""
+    document = call.kept[OPEN].document
+    file = review_document(document, str(path), _pages(pages), asked, False, ())
+    keys = keys_of(
+        str(path), ((each.where, str(each.subject), each.text, each.appears) for each in file.pairs)
+    )
+    found = []
+    for key, pair in zip(keys, file.pairs, strict=True):
+        numbers = pair.numbers
+        found.append(
+            (
+                key,
+                pair.page,
+                str(pair.subject),
+                pair.text,
+                numbers.foreground if numbers else None,
+                numbers.background if numbers else None,
+                numbers.ratio if numbers else None,
+                pair.required,
+                pair.criterion,
+                pair.verdict.value,
+                pair.reason,
+                pair.where,
+                pair.origin,
+            )
+        )
+    parts = tuple(each for each in made_of(document) if each != str(Path(str(path)).resolve()))
+    return pickle.dumps((file.kind, tuple(found), parts))
 
 
 def write(

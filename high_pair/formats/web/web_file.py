@@ -378,6 +378,12 @@ class WebFile(BareDocument):
         own = self.path.suffix
         return (own,) if self.drawing_size is not None else (own or PAGES[0], CSS)
 
+    @property
+    def made_of(self) -> tuple[str, ...]:
+        """The files that it was shown with."""
+        found = {each for taken in self._first.values() for each in taken.told["loaded"]}
+        return tuple(sorted(each for each in found if Path(each).is_file()))
+
     def mends_as_sheet(self) -> str | None:
         """Give its mends as a style sheet; None of a drawing."""
         return self.style_sheet() if self.drawing_size is None else None
