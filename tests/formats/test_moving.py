@@ -116,6 +116,16 @@ class Moving(unittest.TestCase):
             with self.assertRaises(EditError):
                 document.edited([MoveShape(address, 1.0, 1.0, (0.0, 0.0, 1.0, 1.0))])
 
+    def test_a_shape_that_is_written_in_two_ways_stays(self) -> None:
+        box = shape(body(run()))
+        both = (
+            f'<mc:AlternateContent><mc:Choice Requires="p14">{box}</mc:Choice>'
+            f"<mc:Fallback>{box}</mc:Fallback></mc:AlternateContent>"
+        )
+        document = self.open(self.folder.deck(both))
+        with self.assertRaisesRegex(EditError, "two ways"):
+            document.edited([move_of(document)])
+
     def test_what_stands_in_a_layout_is_not_moved_for_one_slide(self) -> None:
         layout = shape(body(run("Of all")))
         document = self.open(self.folder.deck("", layout=layout))

@@ -30,6 +30,9 @@ def move_shape(edit: MoveShape, root: Element) -> None:
     shape = anchor_of(address, root)
     if local_name(shape) not in ("sp", "pic"):
         raise EditError(f"{address}: only a shape with its text is moved.")
+    if any(local_name(each) == "AlternateContent" for each in shape.iterancestors()):
+        # Part 3, §10.2.1: programs that take the other branch would show it where it was.
+        raise EditError(f"{address}: the shape is written in two ways, of which one would stay.")
     properties = child(shape, "p:spPr")
     if properties is None:
         raise gone(address)
