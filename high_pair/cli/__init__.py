@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from typing import NoReturn
 
 from high_pair.cli.arguments import COMMANDS, build_parser
-from high_pair.cli.audit import run_audit
+from high_pair.cli.audit import run_audit, run_report
 from high_pair.cli.commands import (
     WRONG,
     run_colours,
@@ -62,6 +62,8 @@ def _run(words: Sequence[str]) -> int:
         return run_review(parsed)
     if parsed.command == "audit":
         return run_audit(parsed)
+    if parsed.command == "report":
+        return run_report(parsed)
     if parsed.command == "measure":
         return run_measure(parsed)
     if parsed.command == "seats":

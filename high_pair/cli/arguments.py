@@ -24,9 +24,10 @@ from high_pair.wcag.asked import NO_AIM, Aim, Asked, read_aim
 from high_pair.wcag.criteria import Level
 
 FORMS = ("json", "table")
+CSV = "csv"
 MOST_JOBS = 256
 SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
-COMMANDS = ("review", "audit", "measure", "remedy", "colours", "seats", "demo", "window")
+COMMANDS = ("review", "audit", "report", "measure", "remedy", "colours", "seats", "demo", "window")
 
 EXAMPLES = """\
 examples:
@@ -119,7 +120,7 @@ def build_parser() -> argparse.ArgumentParser:
     _add_paths(review, "+")
     _add_level(review)
     review.add_argument(
-        "--format", choices=FORMS, default="table", help="the report's form (table)"
+        "--format", choices=(*FORMS, CSV), default="table", help="the report's form (table)"
     )
     _add_output(review, "write the report to this file instead of standard output", False)
     review.add_argument(
@@ -142,6 +143,16 @@ def build_parser() -> argparse.ArgumentParser:
         "--strict", action="store_true", help="what doesn't read from a seat falls short, too"
     )
     _add_web(review)
+
+    report = commands.add_parser(
+        "report",
+        help="write what an audit or a review found in another form",
+        description="Write the last run of a store of audits, or a report in JSON, in another "
+        "form: as CSV with a row for each pair, safe to open in a spreadsheet.",
+    )
+    _complete(report.add_argument("source", metavar="STORE|JSON", type=Path), "FILE")
+    report.add_argument("--format", choices=(CSV,), default=CSV, help="the report's form (csv)")
+    _add_output(report, "write it to this file instead of standard output", False)
 
     measure = commands.add_parser(
         "measure",

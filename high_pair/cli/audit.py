@@ -8,10 +8,11 @@ import sys
 import time
 from collections.abc import Iterator, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import IO, TYPE_CHECKING, Any
 
 from high_pair.cli.arguments import asked, web
 from high_pair.cli.console import put, say
+from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.report.terminal import plain
 from high_pair.wcag.verdicts import Verdict
 
@@ -52,6 +53,27 @@ def run_audit(arguments: argparse.Namespace) -> int:
         return _status(summary, store, arguments.fail_on, new)
     finally:
         store.close()
+
+
+def run_report(arguments: argparse.Namespace) -> int:
+    """Write what an audit or a review found in another form."""
+    from high_pair.report.as_csv import write_csv
+    from high_pair.report.rows import rows_of
+
+    output: Path | None = arguments.output
+    if output is not None:
+        refuse_source(output, [arguments.source])
+    text = write_csv(rows_of(arguments.source))
+    if output is None:
+        put(text, as_utf8=True)
+    else:
+        data = text.encode("utf-8", "backslashreplace")
+
+        def write(out: IO[bytes]) -> None:
+            out.write(data)
+
+        write_whole(output, output, write)
+    return 0
 
 
 def _roots(paths: Sequence[str]) -> Iterator[str]:

@@ -49,7 +49,7 @@ def run_review(arguments: argparse.Namespace) -> int:
         files.append(file)
     text = in_processes.write_report(arguments.format, asked(arguments), files)
     if output is None:
-        put(text, as_utf8=arguments.format == "json")
+        put(text, as_utf8=arguments.format != "table")
     else:
         # A source may have got this name meanwhile.
         refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))

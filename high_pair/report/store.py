@@ -293,6 +293,16 @@ class Store:
         )
         return {key for (key,) in rows}
 
+    def pairs(self, run: int) -> Iterator[tuple[Any, ...]]:
+        """Give the pairs of a run, file by file: path, page, place, subject, text, foreground,
+        background, ratio, required, criterion, verdict, reason and origin."""
+        yield from self._sql.execute(
+            "SELECT path, page, place, subject, text, foreground, background, ratio, required, "
+            "criterion, verdict, reason, origin FROM pairs JOIN files ON files.id = file "
+            "WHERE run = ? ORDER BY path, page, place, text, key",
+            (run,),
+        )
+
     def summary(self, run: int, most: int = 10) -> Summary:
         """Sum a run up. most: how many of the worst files, and of the errors, are named."""
         sql = self._sql.execute

@@ -7,6 +7,7 @@ What it only hands on travels as bytes that it doesn't look into.
 
 from __future__ import annotations
 
+import json
 import pickle
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -21,9 +22,11 @@ from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.seat_numbers import Reading
 from high_pair.process.serving import Call
 from high_pair.remedy.wishes import Wishes
+from high_pair.report.as_csv import write_csv
 from high_pair.report.as_json import write_json
 from high_pair.report.as_table import write_table
 from high_pair.report.contents import Report, ReportedFile
+from high_pair.report.rows import rows_of_report
 from high_pair.review.auditing import keys_of
 from high_pair.review.in_processes import Left, MendedFile
 from high_pair.review.measuring import PageReview, review_page
@@ -33,7 +36,13 @@ from high_pair.scene.seat import Seat
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 
-WRITERS = {"table": write_table, "json": write_json}
+
+def as_rows(report: Report) -> str:
+    """Write a report as CSV; its numbers are those of its JSON."""
+    return write_csv(rows_of_report(json.loads(write_json(report))))
+
+
+WRITERS = {"table": write_table, "json": write_json, "csv": as_rows}
 OPEN = "open"
 
 

@@ -1,0 +1,39 @@
+"""A report as CSV: one row for each pair, which no spreadsheet takes for a formula.
+
+Source: RFC 4180; the signs with which formulas begin, as spreadsheet programs read them.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable
+from dataclasses import astuple, fields
+
+from high_pair.report.rows import Row
+
+HEADINGS = tuple(field.name for field in fields(Row))
+# A cell that begins so would be worked out by a program that opens the file.
+FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r", "\n", "|", "%")
+PLAIN = "'"
+
+
+def cell(value: object) -> str:
+    """Write a value so that it is read as what it is; texts that look like formulas get an
+    apostrophe before them."""
+    if value is None:
+        return ""
+    if isinstance(value, float):
+        return f"{value:.4f}".rstrip("0").rstrip(".")
+    text = str(value).replace("\0", "")
+    return f"{PLAIN}{text}" if text.startswith(FORMULA_SIGNS) else text
+
+
+def write_csv(rows: Iterable[Row]) -> str:
+    """Write rows under their headings, in UTF-8 with lines that end as RFC 4180 has it."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(HEADINGS)
+    for row in rows:
+        writer.writerow([cell(value) for value in astuple(row)])
+    return out.getvalue()
