@@ -118,7 +118,9 @@ class Viewing(QObject):
     def caption(self) -> str:
         """What is said above a page that is seen from a seat."""
         seat = self.seat
-        return "" if seat is None else f"From “{seat.name}”: {words_of(seat)}. V, held: as authored"
+        if seat is None:
+            return ""
+        return f"From “{seat.name}” (V, held: as authored): {words_of(seat)}"
 
     def numbers(self, pair: Pair) -> SeatNumbers | None:
         """Give what a text of the page is like from the seat."""
