@@ -102,9 +102,6 @@ class Camera:
         self.take(f"bench-{theme}")
         if theme != "light":
             return
-        bench.show_sheet("Link trio")
-        bench.links.adders["visited"].click()
-        self.take("link-trio-light")
         bench.show_sheet("One against many")
         bench.many.add_field.setText("#E7F0EE #FFD8A0 #C0D8FF #3F8C86 #14283C")
         bench.many.add_button.click()
@@ -202,6 +199,8 @@ def main(folder: Path) -> None:
             camera.go_to("If you hear")
             camera.choose("ramp")
             camera.take("fitting-light")
+            camera.choose("shift")
+            camera.take("shift-light")
             camera.go_to("Mind the gap")
             camera.take("no-colour-serves-light")
             camera.window.change_stripes()

@@ -302,7 +302,7 @@ class Repainted:
     @property
     def detail(self) -> str:
         """What the change is like."""
-        return f"repainted in a copy · ΔE {self.difference:.1f}"
+        return f"repainted · ΔE {self.difference:.1f}"
 
 
 @dataclass(frozen=True)
