@@ -310,7 +310,7 @@ class Moved:
     """The text's shape at another place on the page, where its texts pass as they are.
 
     across, down: the way there, in points; box, turn: of the shape, see `MoveShape`; serves: all
-    of its texts.
+    of its texts; past: so many texts it comes below that it stood above, or the reverse.
     """
 
     address: str
@@ -321,6 +321,7 @@ class Moved:
     turn: float = 0.0
     serves: tuple[str, ...] = ()
     difference: float = 0.0
+    past: int = 0
 
     kind = "shift"
 
@@ -341,6 +342,9 @@ class Moved:
     @property
     def detail(self) -> str:
         """What the change is like."""
+        if self.past:
+            side = "below" if self.down > 0 else "above"
+            return f"as it is · comes {side} {self.past} other{'s' if self.past > 1 else ''}"
         count = len(self.serves)
         return f"as it is · {count} texts together" if count > 1 else "as it is, where it is calmer"
 

@@ -50,8 +50,10 @@ MOST_OF_A_PAGE = 0.8
 LINED_UP = 1.3
 # and lies within so many pixels of one that was tried.
 SNAP = 12
+# One for which it doesn't go past another text, above or below it, likewise.
+IN_ORDER = 1.5
 # So many of the nearest places are looked at for edges near them.
-NEAREST = 400
+NEAREST = 1500
 # The shape's outline may lie so many points off its rectangle.
 OUTLINE = 1.0
 
@@ -106,7 +108,7 @@ class Mover:
 
     backdrop: of the page, uint8 (h, w, 3); ink: left, top, right, bottom of all footprints, in
     pixels; limits: the margins; taken: (h, w), what mustn't be covered; edges: of other
-    texts, left and right, and top and bottom, in pixels.
+    texts, left and right, and top and bottom, in pixels; middles: of other texts, down the page.
     """
 
     pairs: tuple[Pair, ...]
@@ -118,6 +120,12 @@ class Mover:
     limits: tuple[int, int, int, int]
     taken: NDArray[np.bool_]
     edges: tuple[tuple[float, ...], tuple[float, ...]]
+    middles: tuple[float, ...] = ()
+
+    def goes_past(self, down: int) -> int:
+        """Count the texts that it comes below, having stood above them, or the reverse."""
+        now = (self.ink[1] + self.ink[3]) / 2
+        return sum((now - middle) * (now + down - middle) < 0 for middle in self.middles)
 
     def places(self, step: int = STEP) -> Places:
         """Try every place of a grid, on which the one where it stands lies."""
@@ -255,6 +263,7 @@ def mover_for(page: MeasuredPage, pair: Pair, coverage: float) -> Mover | str:
         _limits(page, ink),
         _taken(page, place.level, ink, math.ceil(ROOM * em)),
         _edges(page, place.level),
+        _middles(page, place.level),
     )
 
 
@@ -262,7 +271,8 @@ def nearest(mover: Mover, places: Places) -> tuple[int, int] | None:
     """Give the nearest place at which a text passes and may stand, None where there is none.
 
     One that is lined up with another text, with the page's middle, or with where it stood, may
-    be a little farther away. Places with others that pass round them come first.
+    be a little farther away, and so may one for which it goes past no other text. Places with
+    others that pass round them come first.
     """
     good = places.good
     safe = (
@@ -278,10 +288,11 @@ def nearest(mover: Mover, places: Places) -> tuple[int, int] | None:
     order = np.argsort(np.hypot(across, down), kind="stable")[:NEAREST]
     best: tuple[float, int, int] | None = None
     for x, y in zip(across[order].tolist(), down[order].tolist(), strict=True):
-        if best is not None and math.hypot(x, y) > best[0] * LINED_UP + SNAP:
+        if best is not None and math.hypot(x, y) > best[0] + SNAP:
             break
         for at_x, at_y, lined in _lined_up(mover, x, y):
             cost = math.hypot(at_x, at_y) * (1.0 if lined else LINED_UP)
+            cost *= IN_ORDER if mover.goes_past(at_y) else 1.0
             better = best is None or cost < best[0]
             if better and mover.passes_at(at_x, at_y) and mover.may_stand_at(at_x, at_y):
                 best = (cost, at_x, at_y)
@@ -419,3 +430,14 @@ def _edges(page: MeasuredPage, level: int) -> tuple[tuple[float, ...], tuple[flo
             across += [x, x + width]
             down += [y, y + height]
     return tuple(dict.fromkeys(across)), tuple(dict.fromkeys(down))
+
+
+def _middles(page: MeasuredPage, level: int) -> tuple[float, ...]:
+    """Give where the page's other texts have their middles, down the page, in pixels."""
+    return tuple(
+        (pair.bbox[1] + pair.bbox[3] / 2) * page.raster.scale
+        for pair in page.pairs
+        if (place := page.places.get(pair.id)) is not None
+        and place.level != level
+        and pair.subject is Subject.TEXT
+    )

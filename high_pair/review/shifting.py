@@ -43,8 +43,13 @@ class Shifting:
         if (across, down) == self.proposed:
             return self.moved
         scale = self.mover.scale
-        ratio = self.mover.ratio_at(across, down)
-        return replace(self.moved, across=across / scale, down=down / scale, ratio=ratio)
+        return replace(
+            self.moved,
+            across=across / scale,
+            down=down / scale,
+            ratio=self.mover.ratio_at(across, down),
+            past=self.mover.goes_past(down),
+        )
 
     def trouble_at(self, across: int, down: int) -> str:
         """Say why a text can't be moved to a place; empty where it can."""
@@ -134,7 +139,8 @@ def moved_to(
     across, down = (each / mover.scale for each in place)
     serves = tuple(dict.fromkeys(each.address for each in mover.pairs))
     box = (bare.x, bare.y, bare.width, bare.height)
-    return Moved(address, across, down, mover.ratio_at(*place), box, turn, serves)
+    past = mover.goes_past(place[1])
+    return Moved(address, across, down, mover.ratio_at(*place), box, turn, serves, past=past)
 
 
 def tried(moved: Moved, page: MeasuredPage, asked: Asked, trial: Trial) -> Moved | None:

@@ -121,6 +121,18 @@ class OnHalves(unittest.TestCase):
         self.assertGreaterEqual(left, 0)
         self.assertLessEqual(right, WIDTH)
 
+    def test_it_goes_past_another_text_only_where_that_is_much_nearer_and_says_so(self) -> None:
+        self.add("All aboard", 330, 200)
+        self.add("On the other side", 330, 280, level=0)
+        mover = self.mover()
+        place = nearest(mover, mover.places())
+        assert place is not None
+        self.assertEqual(mover.goes_past(place[1]), 0)
+        self.assertEqual(mover.goes_past(round(160 * mover.scale)), 1)
+        self.assertEqual(mover.goes_past(round(-160 * mover.scale)), 0)
+        moved = Moved("s", 0.0, 160.0, 3.2, (0.0, 0.0, 1.0, 1.0), past=1)
+        self.assertIn("comes below 1 other", moved.detail)
+
     def test_where_no_place_passes_none_is_proposed(self) -> None:
         self.add("Grey on both", 330, 200, level=90)
         _, page = self.page(Asked(aim=Aim(ratio=7.0)))
