@@ -151,11 +151,11 @@ class Actions:
         add("apply", "Apply the chosen remedy", desk.apply, "Return", "Enter")
         add("apply_alike", "Apply it to all alike", desk.apply_to_alike, "Shift+Return")
         add("level", "Change between AA and AAA", window.change_level, "L", single=True)
-        add("order", "Change the list's order", desk.listing.next_order, "O", single=True)
+        add("order", "Change the list's order", desk.head.listing.next_order, "O", single=True)
         add(
             "scope",
             "List all, this file, or this page",
-            desk.listing.next_reach,
+            desk.head.listing.next_reach,
             "Shift+P",
             single=True,
         )

@@ -2,26 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QResizeEvent
 from PySide6.QtWidgets import (
-    QButtonGroup,
-    QComboBox,
     QFrame,
     QHBoxLayout,
-    QPushButton,
-    QSizePolicy,
     QSplitter,
     QVBoxLayout,
     QWidget,
 )
 
 from high_pair.app.controller import Controller
-from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.fitting.fitter import Fitter
-from high_pair.app.list_choice import ListChoice
+from high_pair.app.list_head import ListHead
 from high_pair.app.look_list import LookList
 from high_pair.app.page_painter import PagePainter
 from high_pair.app.page_strip import PageRow, PageStrip
@@ -33,7 +28,7 @@ from high_pair.app.seats.strip import SeatStrip
 from high_pair.app.seats.viewing import Viewing
 from high_pair.app.shifting.shifter import Shifter
 from high_pair.app.text_search import TextSearch
-from high_pair.app.theme import Theme, font
+from high_pair.app.theme import Theme
 from high_pair.formats.document import Shown, shown_part
 from high_pair.measure.pairs import Pair
 from high_pair.remedy.remedies import AtOrigin, Laid, Moved, Proposals, Remedy
@@ -45,13 +40,6 @@ from high_pair.scene.seat import Seat
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Verdict
 
-FILTERS = (
-    Verdict.FALLS_SHORT,
-    Verdict.NEEDS_EYES,
-    Verdict.PASSES,
-    Verdict.SET_ASIDE,
-    Verdict.EXEMPT,
-)
 DRAW_A_BOX = (
     "Drag a box round text on the picture, or press T, to measure it. Shift+T looks for the text."
 )
@@ -93,10 +81,7 @@ class ReviewDesk(QWidget):
         self.search = TextSearch(self)
         self.painter = PagePainter(self)
         self.viewing = Viewing(self)
-        self.heading = ElidedLabel(Qt.AlignmentFlag.AlignLeft)
-        self.heading.setFont(font(15, bold=True))
-        self.filters: dict[Verdict, QPushButton] = {}
-        self.listing = ListChoice()
+        self.head = ListHead()
         self._lay_out()
         self._connect()
         self._refresh_soon = QTimer(self)
@@ -115,7 +100,7 @@ class ReviewDesk(QWidget):
         below = QVBoxLayout(sheet)
         below.setContentsMargins(0, 0, 0, 0)
         below.setSpacing(0)
-        below.addLayout(self._list_head())
+        below.addWidget(self.head)
         below.addWidget(self.list, 1)
         sheet.setMinimumHeight(90)
         self.down = QSplitter(Qt.Orientation.Vertical)
@@ -145,40 +130,6 @@ class ReviewDesk(QWidget):
         row.addWidget(strip)
         row.addWidget(self.across, 1)
 
-    def _list_head(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(14, 5, 10, 5)
-        row.setSpacing(4)
-        self.heading.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        row.addWidget(self.heading, 1)
-        row.addWidget(self.listing)
-        group = QButtonGroup(self)
-        for verdict in FILTERS:
-            button = QPushButton()
-            button.setProperty("flat", True)
-            button.setCheckable(True)
-            button.setChecked(verdict is self.shown_verdict)
-            button.clicked.connect(self._filter(verdict))
-            group.addButton(button)
-            self.filters[verdict] = button
-            row.addWidget(button)
-        self.advised = QPushButton("Advice")
-        self.advised.setProperty("flat", True)
-        self.advised.setCheckable(True)
-        self.advised.setToolTip(
-            "What doesn’t read from the seat, the shortest reach first, then what is busy behind"
-        )
-        self.advised.clicked.connect(lambda: self.viewing.list_advice())
-        self.advised.hide()
-        group.addButton(self.advised)
-        row.addWidget(self.advised)
-        self.filter_choice = QComboBox()
-        self.filter_choice.setAccessibleName("What to list")
-        self.filter_choice.activated.connect(self._filter_chosen)
-        self.filter_choice.hide()
-        row.addWidget(self.filter_choice, 1)
-        return row
-
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Take less room for pages and filters in a small window, or at a large scale."""
         super().resizeEvent(event)
@@ -187,25 +138,14 @@ class ReviewDesk(QWidget):
             self.narrow = narrow
             self.strip.set_narrow(narrow)
             self.panel.set_narrow(narrow)
-            self.heading.setVisible(not narrow)
-            self.filter_choice.setVisible(narrow)
-            for button in self.filters.values():
-                button.setVisible(not narrow)
-            self.advised.setVisible(not narrow and self.viewing.seat is not None)
+            self.head.set_narrow(narrow)
             panel = PANEL_NARROW if narrow else PANEL_WIDTH
             self.across.setSizes([max(1, self.across.width() - panel), panel])
 
-    def _filter_chosen(self, place: int) -> None:
-        if place < len(FILTERS):
-            self.show_verdict(FILTERS[place])
-        else:
-            self.viewing.list_advice()
-
-    def _filter(self, verdict: Verdict) -> Callable[[], None]:
-        return lambda: self.show_verdict(verdict)
-
     def _connect(self) -> None:
-        self.listing.changed.connect(self.refresh_list)
+        self.head.listing.changed.connect(self.refresh_list)
+        self.head.verdict_asked.connect(self.show_verdict)
+        self.head.advice_asked.connect(self.viewing.list_advice)
         self.strip.page_chosen.connect(self._page_chosen)
         self.view.clicked.connect(self._clicked)
         self.panel.reach_asked.connect(self._propose_at)
@@ -314,7 +254,7 @@ class ReviewDesk(QWidget):
         looks = (
             self.viewing.advised()
             if advised
-            else session.looks(self.shown_verdict, scope, self.listing.order)
+            else session.looks(self.shown_verdict, scope, self.head.listing.order)
         )
         counts = session.counts(scope)
         key = self.file.key if self.file else None
@@ -322,25 +262,15 @@ class ReviewDesk(QWidget):
         names = {each: file.name for each, file in session.files.items()} if several else {}
         self.list.show_looks(looks, names, key, self.pair)
         places = sum(len(look.group.pairs) for look in looks)
-        self.heading.setText(f"{plural(len(looks), 'look')}, {plural(places, 'place')}")
-        labels = [f"{verdict.words.capitalize()} {counts[verdict]}" for verdict in FILTERS]
-        for verdict, label in zip(FILTERS, labels, strict=True):
-            self.filters[verdict].setText(label)
-            self.filters[verdict].setChecked(verdict is self.shown_verdict and not advised)
-        self.advised.setChecked(advised)
-        self.filter_choice.clear()
-        self.filter_choice.addItems(labels)
-        if self.viewing.seat is not None:
-            self.filter_choice.addItem("Advice")
-        place = len(FILTERS) if advised else FILTERS.index(self.shown_verdict)
-        self.filter_choice.setCurrentIndex(place)
+        words = f"{plural(len(looks), 'look')}, {plural(places, 'place')}"
+        self.head.show_listed(words, counts, self.shown_verdict, advised)
         if self.pair is not None and self.file is not None:
             self._show_place()
 
     @property
     def scope(self) -> Scope:
         """The pages whose pairs are listed."""
-        return self.listing.scope(self.file.key if self.file else None, self.page)
+        return self.head.listing.scope(self.file.key if self.file else None, self.page)
 
     def show_verdict(self, verdict: Verdict) -> None:
         """List the looks of another verdict."""
@@ -364,7 +294,7 @@ class ReviewDesk(QWidget):
         self.view.canvas.takes_boxes = takes_boxes
         self.view.mark(None)
         self.strip.go_to(key, page)
-        if self.listing.reach is not Reach.EVERYTHING:
+        if self.head.listing.reach is not Reach.EVERYTHING:
             self.refresh_list()
         if other_file:
             self.file_shown.emit()
@@ -422,7 +352,7 @@ class ReviewDesk(QWidget):
     def _go_to(self, pair: Pair) -> None:
         if self.file is None:
             return
-        if pair.verdict is not self.shown_verdict and pair.verdict in self.filters:
+        if pair.verdict is not self.shown_verdict and pair.verdict in self.head.filters:
             self.shown_verdict = pair.verdict
             self.refresh_list()
         self.show_pair(self.file.key, pair)

@@ -229,7 +229,7 @@ class Window(QMainWindow):
                 splitter.restoreState(state)
         self.bench.remember(self.settings.words)
         self.set_single_keys(self.settings.single_keys)
-        self.desk.listing.choose(self.settings.list_order)
+        self.desk.head.listing.choose(self.settings.list_order)
 
     @property
     def _splitters(self) -> dict[str, QSplitter]:
@@ -239,7 +239,7 @@ class Window(QMainWindow):
         self.settings.keep_state("window", self.saveGeometry())
         for name, splitter in self._splitters.items():
             self.settings.keep_state(name, splitter.saveState())
-        self.settings.list_order = self.desk.listing.order
+        self.settings.list_order = self.desk.head.listing.order
         for name, words in self.bench.remembered().items():
             self.settings.keep_words(name, words)
         self.settings.flush()

@@ -244,18 +244,18 @@ class FromASeat(WindowTest):
 
     def test_the_list_says_how_far_texts_read_and_lists_what_doesnt_read(self) -> None:
         desk = self.desk
-        self.assertFalse(desk.advised.isVisible())
+        self.assertFalse(desk.head.advised.isVisible())
         self.look_from("last row")
-        self.assertTrue(desk.advised.isVisible())
+        self.assertTrue(desk.head.advised.isVisible())
         look = desk.list.looks.rows[0]
         advice = desk.viewing.advice(look)
         assert advice is not None
         self.assertIn("reads to", advice.words)
         said = desk.list.looks.data(desk.list.looks.index(0))
         self.assertIn("reads to", str(said))
-        desk.advised.click()
+        desk.head.advised.click()
         self.settle()
-        self.assertTrue(desk.advised.isChecked())
+        self.assertTrue(desk.head.advised.isChecked())
         reaches = []
         for each in desk.list.looks.rows:
             numbers = desk.viewing.numbers(each.group.weakest)
@@ -266,8 +266,8 @@ class FromASeat(WindowTest):
         # Text that passes may not read there.
         self.assertIn(Verdict.PASSES, {each.group.weakest.verdict for each in desk.list.looks.rows})
         self.look_from("as authored")
-        self.assertFalse(desk.advised.isVisible())
-        self.assertFalse(desk.advised.isChecked())
+        self.assertFalse(desk.head.advised.isVisible())
+        self.assertFalse(desk.head.advised.isChecked())
 
     def test_the_strip_takes_no_room_from_the_panel(self) -> None:
         width = self.desk.panel.width()

@@ -94,14 +94,14 @@ class Opening(DeskTest):
         self.assertIs(self.window.stack.currentWidget(), self.desk)
         looks = self.desk.list.looks.rows
         self.assertEqual([look.group.weakest.text for look in looks], ["Paler", "Pale one"])
-        self.assertIn("2 looks, 3 places", self.desk.heading.text())
+        self.assertIn("2 looks, 3 places", self.desk.head.heading.text())
         self.assertIn("3 pairs measured, 3 fall short", self.window.status.text())
         self.assertFalse(self.desk.view.canvas.image.isNull())
 
     def test_the_list_is_kept_to_a_file_or_a_page_and_its_order_is_remembered(self):
         self.open(self.pale(), self.decks.deck(shape(body(run("Black"))), "black.pptx"))
-        desk, listing = self.desk, self.desk.listing
-        self.assertIn("3", desk.filters[Verdict.FALLS_SHORT].text())
+        desk, listing = self.desk, self.desk.head.listing
+        self.assertIn("3", desk.head.filters[Verdict.FALLS_SHORT].text())
         first, second = self.session.files
         desk.show_page(second, 0)
         self.press(Qt.Key.Key_P, SHIFT)
@@ -117,7 +117,7 @@ class Opening(DeskTest):
         self.assertIs(listing.order, Order.SHORTFALL)
         self.window.close()
         self.assertIs(self.settings.list_order, Order.SHORTFALL)
-        self.assertIs(self.make_window().desk.listing.order, Order.SHORTFALL)
+        self.assertIs(self.make_window().desk.head.listing.order, Order.SHORTFALL)
 
     def test_dropped_files_are_opened(self):
         data = QMimeData()
@@ -283,7 +283,7 @@ class Choosing(DeskTest):
     def test_the_other_verdicts_can_be_listed(self):
         self.open(self.decks.deck(shape(body(run("Fine")))))
         self.assertEqual(self.desk.list.looks.rows, [])
-        self.desk.filters[Verdict.PASSES].click()
+        self.desk.head.filters[Verdict.PASSES].click()
         self.settle()
         self.assertEqual(len(self.desk.list.looks.rows), 1)
         self.press(Qt.Key.Key_N)
@@ -635,7 +635,7 @@ class SmallWindow(DeskTest):
         self.open(self.pale())
         self.press(Qt.Key.Key_N)
         self.assertEqual(self.window.size(), self.size)
-        for widget in (self.desk.panel.apply, self.desk.filter_choice, self.window.bar.save_button):
+        for widget in (self.desk.panel.apply, self.desk.head.choice, self.window.bar.save_button):
             corner = widget.mapTo(self.window, QPoint(widget.width(), widget.height()))
             self.assertTrue(widget.isVisible())
             self.assertLessEqual(corner.x(), 640)

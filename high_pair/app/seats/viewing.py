@@ -43,7 +43,7 @@ class Viewing(QObject):
 
     def _seat_chosen(self, _seat: Seat | None) -> None:
         self.lists_advice = self.lists_advice and self.seat is not None
-        self._desk.advised.setVisible(self.seat is not None and not self._desk.narrow)
+        self._desk.head.show_seen(self.seat is not None)
         self._desk.painter.paint_page()
         self._desk.refresh_list()
         self.show_numbers()
