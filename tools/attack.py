@@ -25,6 +25,7 @@ from high_pair.errors import HighPairError
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.limits import MEGABYTE, group_of, memory_of, seconds_of
 from high_pair.review import in_processes
+from high_pair.wcag.asked import Asked
 from tools.attacks.opendocument import decks_of_odf, flat_text, sheets_of_odf, texts_of_odf
 from tools.attacks.packages import packages
 from tools.attacks.pages import drawings, pages
@@ -129,7 +130,8 @@ def tried(path: Path) -> Outcome:
     before = {each: seconds_of(each) for each in group_of(os.getsid(0))}
     watch.start()
     start = time.monotonic()
-    wanted = in_processes.ToReview(path, WebSettings(states=False, limit=5.0), "AA")
+    opening = in_processes.Opening(path, WebSettings(states=False, limit=5.0))
+    wanted = in_processes.ToReview(opening, Asked())
     try:
         file = in_processes.review(wanted, False, lambda _done, _total: None)
         word, words = ("refused", file.error) if file.error else ("measured", "")

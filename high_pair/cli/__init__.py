@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from typing import NoReturn
 
 from high_pair.cli.arguments import COMMANDS, build_parser
-from high_pair.cli.audit import run_audit, run_report
+from high_pair.cli.audit import run_audit
 from high_pair.cli.commands import (
     WRONG,
     run_colours,
@@ -23,6 +23,7 @@ from high_pair.cli.commands import (
     run_window,
 )
 from high_pair.cli.console import forget_output, say
+from high_pair.cli.report import run_report
 from high_pair.errors import HighPairError
 
 # As shells have it: 128 and the number of SIGINT.

@@ -24,7 +24,7 @@ from high_pair.wcag.asked import NO_AIM, Aim, Asked, read_aim
 from high_pair.wcag.criteria import Level
 
 FORMS = ("json", "table")
-CSV = "csv"
+REPORTS = ("csv", "html", "json", "sarif", "earl", "pdf")
 MOST_JOBS = 256
 SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
 COMMANDS = ("review", "audit", "report", "measure", "remedy", "colours", "seats", "demo", "window")
@@ -120,7 +120,10 @@ def build_parser() -> argparse.ArgumentParser:
     _add_paths(review, "+")
     _add_level(review)
     review.add_argument(
-        "--format", choices=(*FORMS, CSV), default="table", help="the report's form (table)"
+        "--format",
+        choices=("table", *REPORTS),
+        default="table",
+        help="the report's form (table)",
     )
     _add_output(review, "write the report to this file instead of standard output", False)
     review.add_argument(
@@ -147,12 +150,29 @@ def build_parser() -> argparse.ArgumentParser:
     report = commands.add_parser(
         "report",
         help="write what an audit or a review found in another form",
-        description="Write the last run of a store of audits, or a report in JSON, in another "
-        "form: as CSV with a row for each pair, safe to open in a spreadsheet.",
+        description="Write the last run of a store of audits, a review file or a report in JSON in "
+        "another form: as a web page or a PDF for people, with pictures; as CSV, a row for each "
+        "pair, safe to open in a spreadsheet; as JSON; as SARIF for code hosts and editors; as "
+        "EARL (JSON-LD) for other tools of accessibility.",
     )
-    _complete(report.add_argument("source", metavar="STORE|JSON", type=Path), "FILE")
-    report.add_argument("--format", choices=(CSV,), default=CSV, help="the report's form (csv)")
+    _complete(report.add_argument("source", metavar="STORE|REVIEW|JSON", type=Path), "FILE")
+    report.add_argument(
+        "--format", choices=REPORTS, help="the report's form (by the name of OUT, else csv)"
+    )
     _add_output(report, "write it to this file instead of standard output", False)
+    _complete(
+        report.add_argument(
+            "--baseline",
+            type=Path,
+            metavar="FILE",
+            help="what it is held against: another store, or a report in JSON (the run before)",
+        ),
+        "FILE",
+    )
+    report.add_argument("--title", help="its title (the source's name)")
+    report.add_argument(
+        "--no-pictures", action="store_true", help="leave out pictures of what falls short"
+    )
 
     measure = commands.add_parser(
         "measure",

@@ -8,27 +8,30 @@ import sys
 import time
 from collections.abc import Iterator, Sequence
 from pathlib import Path
-from typing import IO, TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any
 
 from high_pair.cli.arguments import asked, web
 from high_pair.cli.console import put, say
-from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.report.terminal import plain
 from high_pair.wcag.verdicts import Verdict
 
 if TYPE_CHECKING:
-    from high_pair.report.store import FileRows, Store, Summary
+    from high_pair.report.findings import Findings, Summary, Trend
+    from high_pair.report.store import FileRows
     from high_pair.review.auditing import Standing
 
 # Without a terminal a line is said so often, in seconds.
 SAY_EVERY = 10.0
 FROM_INPUT = "-"
 PATH_WIDTH = 70
+# Files, and errors, that a summary names.
+MOST_NAMED = 10
 NEVER, NEW, ANY = "never", "new", "any"
 
 
 def run_audit(arguments: argparse.Namespace) -> int:
     """Audit files, say what was found, and give the exit status."""
+    from high_pair.report.findings import Findings
     from high_pair.report.store import Store
     from high_pair.review.auditing import AuditWishes, audit
     from high_pair.review.parallel import usable_processes
@@ -47,33 +50,12 @@ def run_audit(arguments: argparse.Namespace) -> int:
     try:
         with _Showing() as showing:
             run = audit(wishes, store, showing)
-        summary = store.summary(run)
-        new = store.falling_keys(run) - baseline if baseline is not None else None
-        put(_as_json(summary, new) if arguments.format == "json" else _as_table(summary, new))
-        return _status(summary, store, arguments.fail_on, new)
+        findings = Findings(store, run)
+        changed = _changed(findings, baseline)
+        put((_as_json if arguments.format == "json" else _as_table)(findings, changed))
+        return _status(findings.summary(), arguments.fail_on, changed)
     finally:
         store.close()
-
-
-def run_report(arguments: argparse.Namespace) -> int:
-    """Write what an audit or a review found in another form."""
-    from high_pair.report.as_csv import write_csv
-    from high_pair.report.rows import rows_of
-
-    output: Path | None = arguments.output
-    if output is not None:
-        refuse_source(output, [arguments.source])
-    text = write_csv(rows_of(arguments.source))
-    if output is None:
-        put(text, as_utf8=True)
-    else:
-        data = text.encode("utf-8", "backslashreplace")
-
-        def write(out: IO[bytes]) -> None:
-            out.write(data)
-
-        write_whole(output, output, write)
-    return 0
 
 
 def _roots(paths: Sequence[str]) -> Iterator[str]:
@@ -84,39 +66,39 @@ def _roots(paths: Sequence[str]) -> Iterator[str]:
             yield path
 
 
-def _baseline(path: Path | None) -> set[str] | None:
-    """Give the keys of what fell short in a store's last run that ended."""
-    from high_pair.report.store import Store
+def _baseline(path: Path | None) -> Findings | None:
+    from high_pair.report.sources import findings_in
 
-    if path is None:
-        return None
-    store = Store(path, reads_only=True)
-    try:
-        run = store.last_finished()
-        return store.falling_keys(run) if run is not None else set()
-    finally:
-        store.close()
+    return None if path is None else findings_in(path)
 
 
-def _status(summary: Summary, store: Store, fail_on: str, new: set[str] | None) -> int:
+def _changed(findings: Findings, baseline: Findings | None) -> Trend | None:
+    """Hold a run against the baseline, else against the one before; None where there is none."""
+    from high_pair.report.findings import trend
+
+    before = baseline or findings.before()
+    return None if before is None else trend(findings, before)
+
+
+def _status(summary: Summary, fail_on: str, changed: Trend | None) -> int:
     """0: nothing that counts falls short; 1: something does; 2: a file couldn't be read."""
     if summary.unread:
         return 2
     short = summary.number(Verdict.FALLS_SHORT)
-    if fail_on == NEW:
-        count = summary.new if new is None else len(new)
+    if fail_on == NEW and changed is not None:
         # Without an earlier run all is new.
-        short = short if count is None else count
+        short = len(changed.new)
     return 1 if short and fail_on != NEVER else 0
 
 
 # The summary
 
 
-def _as_table(summary: Summary, new: set[str] | None) -> str:
+def _as_table(findings: Findings, changed: Trend | None) -> str:
     # It loads what measures, which an audit's own process needs for nothing else.
     from high_pair.report.as_table import cut
 
+    summary = findings.summary()
     words = {verdict: summary.number(verdict) for verdict in Verdict}
     pairs = ", ".join(f"{count:,} {verdict.words}" for verdict, count in words.items() if count)
     lines = [
@@ -125,32 +107,30 @@ def _as_table(summary: Summary, new: set[str] | None) -> str:
         + (f", {summary.unread:,} can't be read" if summary.unread else "")
         + f": {pairs or 'no text'}"
     ]
-    if new is not None:
-        lines.append(f"{len(new):,} fall short that the baseline hadn't")
-    elif summary.new is not None:
-        lines.append(f"since the run before: {summary.new:,} new, {summary.gone:,} gone")
-    criteria = sorted({criterion for criterion, _ in summary.counts})
-    for criterion in criteria:
-        said = ", ".join(
-            f"{summary.counts[(criterion, verdict.value)]:,} {verdict.words}"
-            for verdict in Verdict
-            if (criterion, verdict.value) in summary.counts
+    if changed is not None:
+        lines.append(
+            f"since then: {len(changed.new):,} new, {len(changed.gone):,} gone, "
+            f"{len(changed.still):,} still there"
         )
+    for criterion in summary.criteria:
+        counts = {verdict: summary.number(verdict, criterion) for verdict in Verdict}
+        said = ", ".join(f"{count:,} {verdict.words}" for verdict, count in counts.items() if count)
         lines.append(f"  {criterion:<7} {said}")
-    if summary.worst:
+    if worst := findings.worst(MOST_NAMED):
         lines += ["most that falls short:"]
-        lines += [f"  {count:>7,}  {cut(path, PATH_WIDTH)}" for path, count in summary.worst]
-    if summary.errors:
+        lines += [f"  {count:>7,}  {cut(path, PATH_WIDTH)}" for path, count in worst]
+    if errors := findings.errors(MOST_NAMED):
         lines += ["can't be read:"]
-        lines += [f"  {plain(error)}" for _, error in summary.errors]
+        lines += [f"  {plain(error)}" for _, error in errors]
     return "\n".join(lines) + "\n"
 
 
-def _as_json(summary: Summary, new: set[str] | None) -> str:
+def _as_json(findings: Findings, changed: Trend | None) -> str:
+    summary = findings.summary()
     content: dict[str, Any] = {
         "format": "high-pair-audit",
         "version": 1,
-        "run": summary.run,
+        "run": findings.run,
         "files": summary.files,
         "unread": summary.unread,
         "as_they_were": summary.taken,
@@ -158,10 +138,13 @@ def _as_json(summary: Summary, new: set[str] | None) -> str:
             {"criterion": criterion, "verdict": verdict, "number": number}
             for (criterion, verdict), number in sorted(summary.counts.items())
         ],
-        "worst": [{"path": path, "falls_short": count} for path, count in summary.worst],
-        "errors": [{"path": path, "error": error} for path, error in summary.errors],
-        "new": summary.new if new is None else len(new),
-        "gone": summary.gone,
+        "worst": [
+            {"path": path, "falls_short": count} for path, count in findings.worst(MOST_NAMED)
+        ],
+        "errors": [{"path": path, "error": error} for path, error in findings.errors(MOST_NAMED)],
+        "new": None if changed is None else len(changed.new),
+        "gone": None if changed is None else len(changed.gone),
+        "still_there": None if changed is None else len(changed.still),
     }
     return json.dumps(content, indent=2, ensure_ascii=False) + "\n"
 

@@ -9,8 +9,9 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import IO, TYPE_CHECKING
 
-from high_pair.cli.arguments import asked, web
+from high_pair.cli.arguments import FORMS, asked, web
 from high_pair.cli.console import Progress, put, say
+from high_pair.cli.report import write_reviewed
 from high_pair.errors import HighPairError, NotationError
 from high_pair.formats.location import Location
 from high_pair.formats.web.settings import DEFAULT as WEB
@@ -19,6 +20,7 @@ from high_pair.wcag.criteria import Level, SizeClass, Subject, criterion_for
 
 if TYPE_CHECKING:
     from high_pair.colour.notation import Read
+    from high_pair.review.in_processes import ReviewedFile
     from high_pair.scene.seat import Seat
 
 DONE, SHORT, WRONG = 0, 1, 2
@@ -41,12 +43,18 @@ def run_review(arguments: argparse.Namespace) -> int:
     in_processes.get_ready_for(arguments.paths)
     for path in arguments.paths:
         wanted = in_processes.ToReview(
-            path, web(arguments), asked(arguments), arguments.find_text, seats, arguments.strict
+            in_processes.Opening(path, web(arguments), arguments.find_text),
+            asked(arguments),
+            seats,
+            arguments.strict,
         )
         file = in_processes.review(wanted, arguments.remedies, Progress(path))
         if file.error:
             say(file.error)
         files.append(file)
+    if arguments.format not in FORMS:
+        write_reviewed(arguments, files)
+        return _status(files)
     text = in_processes.write_report(arguments.format, asked(arguments), files)
     if output is None:
         put(text, as_utf8=arguments.format != "table")
@@ -55,6 +63,10 @@ def run_review(arguments: argparse.Namespace) -> int:
         refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
         data = text.encode("utf-8", "backslashreplace")
         write_whole(output, output, functools.partial(_write, data))
+    return _status(files)
+
+
+def _status(files: Sequence[ReviewedFile]) -> int:
     if any(file.error for file in files):
         return WRONG
     return SHORT if any(file.falls_short for file in files) else DONE
@@ -169,7 +181,7 @@ def run_remedy(arguments: argparse.Namespace) -> int:
     path, target = arguments.path, arguments.output
     if isinstance(path, Path):
         refuse_source(target, [path])
-    wanted = in_processes.ToReview(path, web(arguments), asked(arguments))
+    wanted = in_processes.ToReview(in_processes.Opening(path, web(arguments)), asked(arguments))
     wishes = Wishes(
         Preference(arguments.prefer), frozenset(arguments.keep), OVERLAYS[arguments.overlays]
     )
@@ -211,7 +223,7 @@ def run_colours(arguments: argparse.Namespace) -> int:
         tuple((text, backdrop) for text, backdrop in arguments.wanted),
         target,
     )
-    wanted = in_processes.ToReview(path, WEB, asked(arguments))
+    wanted = in_processes.ToReview(in_processes.Opening(path, WEB), asked(arguments))
     text, short, words = in_processes.report_colours(wanted, wishes, Progress(path))
     if words:
         say(words)

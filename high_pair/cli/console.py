@@ -39,10 +39,14 @@ def put(text: str, as_utf8: bool = False) -> None:
 
 
 class Progress:
-    """Shows the pages done on a terminal's standard error, once a file takes over a second."""
+    """Shows the pages done on a terminal's standard error, once a file takes over a second.
 
-    def __init__(self, location: Location) -> None:
+    noun: what is counted.
+    """
+
+    def __init__(self, location: Location, noun: str = "page") -> None:
         self.location = location
+        self.noun = noun
         self.start = time.monotonic()
         self.shown = False
 
@@ -52,7 +56,7 @@ class Progress:
         if sys.stderr is None or not sys.stderr.isatty():
             return
         if late:
-            sys.stderr.write(f"\r{plain(name_of(self.location))}: page {done} of {total}")
+            sys.stderr.write(f"\r{plain(name_of(self.location))}: {self.noun} {done} of {total}")
             sys.stderr.flush()
             self.shown = True
         if done == total and self.shown:

@@ -12,7 +12,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 from xml.sax.saxutils import escape
 
-from PySide6.QtCore import QUrl
+from PySide6.QtCore import QMarginsF, QUrl
+from PySide6.QtGui import QPageLayout, QPageSize
 from PySide6.QtWebEngineCore import (
     QWebEngineLoadingInfo,
     QWebEngineProfile,
@@ -56,6 +57,10 @@ ARRIVING = 0.1
 # Seconds in which a script of ours has to answer, by the page's own limit: later it stands behind
 # one of the page's that has no end, or the page is so large that it had better end.
 LEAST_ANSWER = 4.0
+# Printing a long report takes so many seconds at most; its paper's margins in millimetres, where
+# its own sheet says none.
+MOST_PRINTING = 80.0
+PRINT_MARGIN = 14.0
 MOST_ANSWER = 25.0
 
 
@@ -296,6 +301,23 @@ class BrowserPage:
             self.run(script("halt"), THEIRS)
         if self.ask(f"highPair.holdStill({json.dumps(stopped)})"):
             pause(ARRIVING)
+
+    def print_to(self, target: Path) -> None:
+        """Print the page to a PDF, on paper of the size and margins that its sheets ask for.
+
+        Raises PageProblem.
+        """
+        done: list[bool] = []
+        self.page.pdfPrintingFinished.connect(lambda _path, well: done.append(well))
+        margins = QMarginsF(*[PRINT_MARGIN] * 4)
+        paper = QPageSize(QPageSize.PageSizeId.A4)
+        layout = QPageLayout(
+            paper, QPageLayout.Orientation.Portrait, margins, QPageLayout.Unit.Millimeter
+        )
+        self.page.printToPdf(str(target), layout)
+        self._wait(lambda: bool(done), time.monotonic() + MOST_PRINTING)
+        if not done or not done[0]:
+            raise PageProblem("it can't be printed")
 
     def close(self, hung: bool = False) -> None:
         """Let go of the page and what it holds. hung: it wouldn't go by itself."""

@@ -147,6 +147,9 @@ class Server:
             page = self._page(wanted)
             if asked["do"] == "frame" and page.painter is not None:
                 return {"frame": page.painter.time_frame()}
+            if asked["do"] == "print":
+                page.print_to(self.folder / asked["file"])
+                return {}
             return taken(page, asked["changes"], bool(asked["states"]), self.folder)
         except PageProblem as problem:
             self._close(wanted, hung=True)

@@ -6,13 +6,16 @@ Source: RFC 4180; the signs with which formulas begin, as spreadsheet programs r
 from __future__ import annotations
 
 import csv
-import io
 from collections.abc import Iterable
-from dataclasses import astuple, fields
+from typing import TextIO
 
-from high_pair.report.rows import Row
+from high_pair.report.findings import Located
 
-HEADINGS = tuple(field.name for field in fields(Row))
+COLUMNS = (
+    "page", "place", "subject", "text", "foreground", "background", "ratio", "required",
+    "criterion", "verdict", "reason", "origin",
+)  # fmt: skip
+HEADINGS = ("path", *COLUMNS)
 # A cell that begins so would be worked out by a program that opens the file.
 FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r", "\n", "|", "%")
 PLAIN = "'"
@@ -29,11 +32,10 @@ def cell(value: object) -> str:
     return f"{PLAIN}{text}" if text.startswith(FORMULA_SIGNS) else text
 
 
-def write_csv(rows: Iterable[Row]) -> str:
-    """Write rows under their headings, in UTF-8 with lines that end as RFC 4180 has it."""
-    out = io.StringIO()
+def write_csv(pairs: Iterable[Located], out: TextIO) -> None:
+    """Write pairs under their headings, with lines that end as RFC 4180 has it."""
     writer = csv.writer(out)
     writer.writerow(HEADINGS)
-    for row in rows:
-        writer.writerow([cell(value) for value in astuple(row)])
-    return out.getvalue()
+    for pair in pairs:
+        values = (pair.path, *(getattr(pair.row, name) for name in COLUMNS))
+        writer.writerow([cell(value) for value in values])

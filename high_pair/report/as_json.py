@@ -5,26 +5,19 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, TextIO
 
-from high_pair.measure.pairs import Pair
-from high_pair.measure.seat_numbers import SeatNumbers
-from high_pair.report.contents import Report, ReportedFile, ReportedRemedy
+from high_pair.report.contents import Report, ReportedFile, ReportedPage, ReportedRemedy
+from high_pair.report.findings import Findings
+from high_pair.report.rows import number, row_of
 from high_pair.wcag.asked import Asked
+
+if TYPE_CHECKING:
+    from high_pair.measure.pairs import Pair
+    from high_pair.measure.seat_numbers import SeatNumbers
 
 FORMAT = "high-pair-review"
 VERSION = 1
-DECIMALS = 6
-
-
-def _number(value: float) -> float:
-    """Round to six decimals, which keeps the ratio on its own side of a threshold when read."""
-    return round(value, DECIMALS)
-
-
-def _ratio(value: float, required: float) -> float:
-    """Write a ratio so that it compares with `required` as the unrounded one does."""
-    rounded = _number(value)
-    return value if (rounded < required) != (value < required) else rounded
 
 
 def pair_as_json(
@@ -33,37 +26,13 @@ def pair_as_json(
     seats: Mapping[str, SeatNumbers] | None = None,
 ) -> dict[str, object]:
     """Give a pair's entry. seats: what it is like from each seat that was asked for."""
-    numbers = pair.numbers
     return {
-        "id": pair.id,
-        "page": pair.page,
-        "where": pair.where,
-        "address": pair.address,
-        "subject": pair.subject.value,
-        "text": pair.text,
-        "size_pt": _number(pair.size),
-        "bold": pair.bold,
-        "size_class": pair.size_class.value,
-        "foreground": numbers.foreground if numbers else None,
-        "background": numbers.background if numbers else None,
-        "backdrop": ("varied" if numbers.varied else "solid") if numbers else None,
-        "ratio": _ratio(numbers.ratio, pair.required) if numbers else None,
-        "ratio_lowest": _number(numbers.lowest) if numbers else None,
-        "ratio_median": _number(numbers.median) if numbers else None,
-        "ratio_highest": _number(numbers.highest) if numbers else None,
-        "share_below": _number(numbers.share_below) if numbers else None,
-        "criterion": pair.criterion,
-        "required": pair.required,
-        "verdict": pair.verdict.value,
-        "reason": pair.reason,
-        "bbox": [_number(value) for value in pair.bbox],
-        "colour_origin": pair.origin,
-        "layout": "estimated" if pair.estimated else "exact",
+        **row_of(pair).as_json,
         "remedies": [
             {
                 "kind": remedy.kind,
                 "label": remedy.label,
-                "ratio": _number(remedy.ratio),
+                "ratio": number(remedy.ratio),
                 "change": dict(remedy.change),
             }
             for remedy in remedies
@@ -79,10 +48,10 @@ def _seat(numbers: SeatNumbers) -> dict[str, object]:
         "reserve": _known(numbers.reserve),
         "reach_m": _known(numbers.reach),
         "unrest": _known(numbers.unrest),
-        "vision": {str(eyes): _number(ratio) for eyes, ratio in numbers.vision.items()},
+        "vision": {str(eyes): number(ratio) for eyes, ratio in numbers.vision.items()},
         "verdict": str(numbers.reading),
         **(
-            {"apart": {str(eyes): _number(far) for eyes, far in numbers.apart.items()}}
+            {"apart": {str(eyes): number(far) for eyes, far in numbers.apart.items()}}
             if numbers.apart
             else {}
         ),
@@ -90,7 +59,7 @@ def _seat(numbers: SeatNumbers) -> dict[str, object]:
 
 
 def _known(value: float) -> float | None:
-    return _number(value) if math.isfinite(value) else None
+    return number(value) if math.isfinite(value) else None
 
 
 def file_as_json(file: ReportedFile) -> dict[str, object]:
@@ -100,16 +69,7 @@ def file_as_json(file: ReportedFile) -> dict[str, object]:
         "kind": file.kind or None,
         "error": file.error,
         "assumed": list(file.assumed),
-        "pages": [
-            {
-                "page": page.page,
-                "name": page.name,
-                "width": _number(page.width),
-                "height": _number(page.height),
-                "hidden": page.hidden,
-            }
-            for page in file.pages
-        ],
+        "pages": [_page(page) for page in file.pages],
         "pairs": [
             pair_as_json(pair, file.remedies.get(pair.id, ()), file.seats.get(pair.id))
             for pair in file.pairs
@@ -121,6 +81,47 @@ def settings_as_json(asked: Asked) -> dict[str, object]:
     """Give what was asked; the aim is there where it is more than the standard's."""
     aim = {"aim": asked.aim.words} if asked.aim.words else {}
     return {"level": asked.level.value, "coverage": asked.coverage, **aim}
+
+
+def write_findings(findings: Findings, out: TextIO) -> None:
+    """Write what a store has of a run in the review format, file by file."""
+    settings = dict(findings.settings)
+    begin = {"format": FORMAT, "version": VERSION, "settings": settings}
+    out.write(json.dumps(begin, indent=2, ensure_ascii=False).removesuffix("\n}"))
+    out.write(',\n  "files": [')
+    between = "\n"
+    for file in findings.files():
+        remedies, seats = findings.remedies_of(file.path), findings.seats_of(file.path)
+        told = {
+            "path": file.path,
+            "kind": file.kind or None,
+            "error": file.error or None,
+            "assumed": list(file.assumed),
+            "pages": [_page(page) for page in findings.pages_of(file.path)],
+            "pairs": [
+                {
+                    **row.as_json,
+                    "remedies": remedies.get(row.key, []),
+                    **({"seats": seats[row.key]} if row.key in seats else {}),
+                }
+                for row in findings.pairs_of(file.path)
+            ],
+        }
+        words = json.dumps(told, indent=2, ensure_ascii=False)
+        # Line ends within texts are escaped; other breaks that Unicode knows stay as they are.
+        out.write(between + "    " + words.replace("\n", "\n    "))
+        between = ",\n"
+    out.write(("\n  " if between != "\n" else "") + "]\n}\n")
+
+
+def _page(page: ReportedPage) -> dict[str, object]:
+    return {
+        "page": page.page,
+        "name": page.name,
+        "width": number(page.width),
+        "height": number(page.height),
+        "hidden": page.hidden,
+    }
 
 
 def write_json(report: Report) -> str:

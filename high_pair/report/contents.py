@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
 
-from high_pair.measure.pairs import Pair
-from high_pair.measure.seat_numbers import SeatNumbers
 from high_pair.wcag.asked import Asked
+
+if TYPE_CHECKING:
+    from high_pair.measure.pairs import Pair
+    from high_pair.measure.seat_numbers import SeatNumbers
 
 
 @dataclass(frozen=True)

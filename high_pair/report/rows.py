@@ -1,102 +1,198 @@
-"""A report as rows, one for each pair, whichever it comes from: a review, its JSON, or a store."""
+"""A pair as the store and every report have it, and the key by which it is known again."""
 
 from __future__ import annotations
 
-import json
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
-from pathlib import Path
-from typing import Any
+import hashlib
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, fields, replace
+from typing import TYPE_CHECKING, Any
 
-from high_pair.errors import UnreadableFile
-from high_pair.report.store import Store
+from high_pair.wcag.criteria import by_number
+from high_pair.wcag.verdicts import Verdict
 
-# How every SQLite file begins (SQLite, «Database File Format», §1.3).
-SQLITE = b"SQLite format 3\0"
-MOST_JSON = 2 * 1024**3
+if TYPE_CHECKING:
+    # An audit's own process measures nothing, and loads nothing that does.
+    from high_pair.measure.pairs import Pair
+
+DECIMALS = 6
+# What the review format calls otherwise.
+_IN_JSON = {"pair_id": "id", "place": "where", "origin": "colour_origin"}
 
 
 @dataclass(frozen=True)
 class Row:
-    """A pair as reports show it. ratio: None where nothing was measured."""
+    """A pair; numbers and colours are None where nothing was measured.
 
-    path: str
+    key: the same for the same text at the same place of the same path, empty where that isn't
+    known yet; the rest is as in the review format, which calls `pair_id` id, `place` where, and
+    `origin` colour_origin.
+    """
+
+    key: str
+    pair_id: str
     page: int
     place: str
+    address: str
     subject: str
     text: str
+    size_pt: float
+    bold: bool
+    size_class: str
     foreground: str | None
     background: str | None
+    backdrop: str | None
     ratio: float | None
-    required: float
+    ratio_lowest: float | None
+    ratio_median: float | None
+    ratio_highest: float | None
+    share_below: float | None
     criterion: str
+    required: float
     verdict: str
     reason: str
+    bbox: tuple[float, float, float, float]
     origin: str
+    layout: str
+    appears: str
+    sheet: str | None
+    line: int | None
+
+    @property
+    def as_json(self) -> dict[str, Any]:
+        """Give it as the review format has it."""
+        found = {_IN_JSON.get(name, name): getattr(self, name) for name in NAMES[1:]}
+        return {**found, "bbox": list(self.bbox)}
 
 
-def rows_of(source: Path) -> Iterator[Row]:
-    """Give the rows of a store's last run, or of a report in JSON. Raises UnreadableFile."""
-    try:
-        with source.open("rb") as stream:
-            is_store = stream.read(len(SQLITE)) == SQLITE
-    except OSError as error:
-        raise UnreadableFile(source.name, f"it can't be opened ({error.strerror}).") from error
-    yield from _of_store(source) if is_store else rows_of_report(_report_in(source))
+NAMES = tuple(field.name for field in fields(Row))
 
 
-def _of_store(source: Path) -> Iterator[Row]:
-    store = Store(source, reads_only=True)
-    try:
-        run = store.last_finished()
-        if run is None:
-            raise UnreadableFile(source.name, "no audit of it has ended. Run the audit again.")
-        for row in store.pairs(run):
-            yield Row(*row)
-    finally:
-        store.close()
+def row_of(pair: Pair) -> Row:
+    """Give a pair's row, without its key."""
+    numbers = pair.numbers
+    left, top, width, height = pair.bbox
+    stands = next((decider for decider in pair.deciders if decider.line), None)
+    return Row(
+        key="",
+        pair_id=pair.id,
+        page=pair.page,
+        place=pair.where,
+        address=pair.address,
+        subject=pair.subject.value,
+        text=pair.text,
+        size_pt=number(pair.size),
+        bold=pair.bold,
+        size_class=pair.size_class.value,
+        foreground=numbers.foreground if numbers else None,
+        background=numbers.background if numbers else None,
+        backdrop=("varied" if numbers.varied else "solid") if numbers else None,
+        ratio=_ratio(numbers.ratio, pair.required) if numbers else None,
+        ratio_lowest=number(numbers.lowest) if numbers else None,
+        ratio_median=number(numbers.median) if numbers else None,
+        ratio_highest=number(numbers.highest) if numbers else None,
+        share_below=number(numbers.share_below) if numbers else None,
+        criterion=pair.criterion,
+        required=pair.required,
+        verdict=pair.verdict.value,
+        reason=pair.reason,
+        bbox=(number(left), number(top), number(width), number(height)),
+        origin=pair.origin,
+        layout="estimated" if pair.estimated else "exact",
+        appears=pair.appears,
+        sheet=stands.sheet if stands else None,
+        line=stands.line if stands else None,
+    )
 
 
-def _report_in(source: Path) -> dict[str, Any]:
-    try:
-        if source.stat().st_size > MOST_JSON:
-            raise UnreadableFile(source.name, "it is larger than is read.")
-        found = json.loads(source.read_text("utf-8"))
-    except (OSError, ValueError, RecursionError) as error:
-        raise UnreadableFile(source.name, f"it isn't sound JSON ({error}).") from error
-    if not isinstance(found, dict) or found.get("format") != "high-pair-review":
-        raise UnreadableFile(source.name, "it is neither a store of audits nor a report in JSON.")
+def rows_of(pairs: Iterable[Pair], path: str) -> tuple[Row, ...]:
+    """Give the rows of a file's pairs, with their keys."""
+    return _with_keys([row_of(pair) for pair in pairs], path)
+
+
+def rows_in(pairs: Iterable[Mapping[str, Any]], path: str) -> tuple[Row, ...]:
+    """Give the rows of a file's pairs as a report in JSON has them, with their keys.
+
+    Raises KeyError, TypeError or ValueError where one is unsound.
+    """
+    return _with_keys([_row_in(pair) for pair in pairs], path)
+
+
+def _with_keys(rows: Sequence[Row], path: str) -> tuple[Row, ...]:
+    keys = keys_of(path, ((each.place, each.subject, each.text, each.appears) for each in rows))
+    return tuple(replace(row, key=key) for row, key in zip(rows, keys, strict=True))
+
+
+def _row_in(pair: Mapping[str, Any]) -> Row:
+    def known(name: str) -> float | None:
+        return None if pair[name] is None else float(pair[name])
+
+    def words(name: str) -> str:
+        return str(pair[name])
+
+    x, y, width, height = (float(each) for each in pair["bbox"])
+    return Row(
+        key="",
+        pair_id=words("id"),
+        page=int(pair["page"]),
+        place=words("where"),
+        address=words("address"),
+        subject=words("subject"),
+        text=words("text"),
+        size_pt=float(pair["size_pt"]),
+        bold=bool(pair["bold"]),
+        size_class=words("size_class"),
+        foreground=_colour(pair["foreground"]),
+        background=_colour(pair["background"]),
+        backdrop=None if pair["backdrop"] is None else words("backdrop"),
+        ratio=known("ratio"),
+        ratio_lowest=known("ratio_lowest"),
+        ratio_median=known("ratio_median"),
+        ratio_highest=known("ratio_highest"),
+        share_below=known("share_below"),
+        criterion=by_number(words("criterion")).number,
+        required=float(pair["required"]),
+        verdict=Verdict(words("verdict")).value,
+        reason=words("reason"),
+        bbox=(x, y, width, height),
+        origin=words("colour_origin"),
+        layout=words("layout"),
+        appears=str(pair.get("appears", "")),
+        sheet=None if pair.get("sheet") is None else words("sheet"),
+        line=None if pair.get("line") is None else int(pair["line"]),
+    )
+
+
+def _colour(value: Any) -> str | None:
+    """Read a colour as reports write it; what else stands there is taken into no page."""
+    if value is None:
+        return None
+    if not isinstance(value, str) or len(value) != 7 or not value.startswith("#"):
+        raise ValueError("a colour isn't written #RRGGBB")
+    int(value[1:], 16)
+    return value
+
+
+def keys_of(path: str, places: Iterable[tuple[str, ...]]) -> list[str]:
+    """Give the key of each of a file's pairs: the same for the same text at the same place.
+
+    places: of each what tells it from others (its place in words, its subject, its words, when it
+    appears); those that agree in all are numbered.
+    """
+    seen: dict[tuple[str, ...], int] = {}
+    found = []
+    for place in places:
+        count = seen[place] = seen.get(place, 0) + 1
+        data = "\x1f".join((path, *place, str(count))).encode("utf-8", "surrogatepass")
+        found.append(hashlib.blake2b(data, digest_size=16).hexdigest())
     return found
 
 
-def rows_of_report(report: dict[str, Any]) -> Iterator[Row]:
-    """Give the rows of a report as its JSON has it. Raises UnreadableFile where that is unsound."""
-    try:
-        for file in report["files"]:
-            for pair in file["pairs"]:
-                ratio = pair["ratio"]
-                yield Row(
-                    str(file["path"]),
-                    int(pair["page"]),
-                    str(pair["where"]),
-                    str(pair["subject"]),
-                    str(pair["text"]),
-                    pair["foreground"],
-                    pair["background"],
-                    None if ratio is None else float(ratio),
-                    float(pair["required"]),
-                    str(pair["criterion"]),
-                    str(pair["verdict"]),
-                    str(pair["reason"]),
-                    str(pair["colour_origin"]),
-                )
-    except (KeyError, TypeError, ValueError) as error:
-        raise UnreadableFile("the report", f"something in it makes no sense ({error}).") from error
+def number(value: float) -> float:
+    """Round to six decimals, which keeps the ratio on its own side of a threshold when read."""
+    return round(value, DECIMALS)
 
 
-def count_by_verdict(rows: Iterable[Row]) -> dict[str, int]:
-    """Count rows by their verdict."""
-    counts: dict[str, int] = {}
-    for row in rows:
-        counts[row.verdict] = counts.get(row.verdict, 0) + 1
-    return counts
+def _ratio(value: float, required: float) -> float:
+    """Write a ratio so that it compares with `required` as the unrounded one does."""
+    rounded = number(value)
+    return value if (rounded < required) != (value < required) else rounded

@@ -8,69 +8,32 @@ from __future__ import annotations
 
 import contextlib
 import json
+import operator
 import sqlite3
-from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
 from high_pair.errors import UnreadableFile, UnwritableFile
+from high_pair.report.contents import ReportedPage
+from high_pair.report.rows import NAMES, Row
+from high_pair.report.tables import APPLICATION, MIGRATIONS, OF_A_FILE
 from high_pair.wcag.verdicts import Verdict
 
 # How long another process that writes is waited for, in seconds.
 WAIT = 30.0
-APPLICATION = 0x48506175
-FIRST = """
-CREATE TABLE runs(id INTEGER PRIMARY KEY, started TEXT NOT NULL, finished TEXT,
-  settings TEXT NOT NULL);
-CREATE TABLE files(id INTEGER PRIMARY KEY, path TEXT NOT NULL UNIQUE, digest TEXT, kind TEXT,
-  error TEXT);
-CREATE TABLE results(run INTEGER NOT NULL REFERENCES runs(id), file INTEGER NOT NULL
-  REFERENCES files(id), seconds REAL NOT NULL, digest TEXT, error TEXT, taken_from INTEGER,
-  PRIMARY KEY(run, file)) WITHOUT ROWID;
-CREATE TABLE pairs(run INTEGER NOT NULL, file INTEGER NOT NULL, key TEXT NOT NULL,
-  page INTEGER NOT NULL, subject TEXT NOT NULL, text TEXT NOT NULL, foreground TEXT,
-  background TEXT, ratio REAL, required REAL NOT NULL, criterion TEXT NOT NULL,
-  verdict TEXT NOT NULL, reason TEXT NOT NULL, place TEXT NOT NULL, origin TEXT NOT NULL,
-  PRIMARY KEY(run, file, key)) WITHOUT ROWID;
-CREATE INDEX pairs_of_a_key ON pairs(key, run);
-CREATE TABLE counts(run INTEGER NOT NULL, file INTEGER NOT NULL, criterion TEXT NOT NULL,
-  verdict TEXT NOT NULL, number INTEGER NOT NULL, PRIMARY KEY(run, file, criterion, verdict))
-  WITHOUT ROWID;
-CREATE TABLE parts(file INTEGER NOT NULL, run INTEGER NOT NULL, path TEXT NOT NULL, digest TEXT,
-  PRIMARY KEY(file, run, path)) WITHOUT ROWID;
-CREATE TABLE decisions(key TEXT PRIMARY KEY, verdict TEXT NOT NULL, reason TEXT NOT NULL,
-  made TEXT NOT NULL);
-CREATE VIEW previous AS SELECT id AS run, (SELECT max(earlier.id) FROM runs AS earlier
-  WHERE earlier.id < runs.id AND earlier.finished IS NOT NULL) AS before FROM runs;
-CREATE VIEW new_since AS SELECT pairs.*, previous.before AS since FROM pairs
-  JOIN previous ON previous.run = pairs.run WHERE pairs.verdict = 'falls_short'
-  AND NOT EXISTS (SELECT 1 FROM pairs AS known WHERE known.key = pairs.key
-    AND known.run = previous.before AND known.verdict = 'falls_short');
-CREATE VIEW gone_since AS SELECT known.*, previous.run AS now FROM pairs AS known
-  JOIN previous ON previous.before = known.run WHERE known.verdict = 'falls_short'
-  AND NOT EXISTS (SELECT 1 FROM pairs WHERE pairs.key = known.key
-    AND pairs.run = previous.run AND pairs.verdict = 'falls_short');
-CREATE VIEW by_criterion AS SELECT run, criterion, verdict, sum(number) AS number FROM counts
-  GROUP BY run, criterion, verdict;
-CREATE VIEW by_origin AS SELECT run, origin, count(*) AS number, count(DISTINCT file) AS files,
-  min(ratio) AS ratio FROM pairs WHERE verdict = 'falls_short' GROUP BY run, origin;
-"""
-# Each brings a store of the version of its place to the next one.
-MIGRATIONS = (FIRST,)
-PAIR = (
-    "key", "page", "subject", "text", "foreground", "background", "ratio", "required", "criterion",
-    "verdict", "reason", "place", "origin",
-)  # fmt: skip
+IN_MEMORY = Path(":memory:")
 
 
 @dataclass(frozen=True)
 class FileRows:
-    """What an audit found in a file.
+    """What was found in a file.
 
-    pairs: rows of `PAIR`; parts: what else it was made of, such as a page's sheets, with their
-    digests; error: why it couldn't be read, empty if it could.
+    parts: what else it was made of, such as a page's sheets, with their digests; error: why it
+    couldn't be read, empty if it could; assumed: in sentences; remedies, seats: of its pairs, by
+    their keys, as the review format has them.
     """
 
     path: str
@@ -78,39 +41,39 @@ class FileRows:
     kind: str
     error: str
     seconds: float
-    pairs: tuple[tuple[Any, ...], ...] = ()
+    pairs: tuple[Row, ...] = ()
     parts: tuple[tuple[str, str], ...] = ()
+    pages: tuple[ReportedPage, ...] = ()
+    assumed: tuple[str, ...] = ()
+    remedies: Mapping[str, Sequence[Mapping[str, Any]]] = field(default_factory=dict)
+    seats: Mapping[str, Mapping[str, Mapping[str, Any]]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
-class Summary:
-    """What a run came to.
+class Decision:
+    """A pair that a person set aside, and how it looked then.
 
-    files, unread: how many it has, and how many of these couldn't be read; taken: how many were
-    known from an earlier run; counts: pairs by criterion and verdict; worst: files with the most
-    that falls short; new, gone: what falls short since the run before, None where there is none.
+    key: of the pair; made: when, as ISO 8601 has it.
     """
 
-    run: int
-    files: int
-    unread: int
-    taken: int
-    counts: Mapping[tuple[str, str], int]
-    worst: tuple[tuple[str, int], ...]
-    errors: tuple[tuple[str, str], ...]
-    new: int | None
-    gone: int | None
-
-    def number(self, verdict: Verdict) -> int:
-        """Count the pairs of a verdict."""
-        return sum(count for (_, each), count in self.counts.items() if each == verdict.value)
+    key: str
+    reason: str
+    made: str
+    foreground: str | None
+    background: str | None
+    path: str
+    place: str
+    text: str
 
 
 class Store:
     """An open store. Its methods raise UnwritableFile where the disk is full, or worse."""
 
-    def __init__(self, path: Path, reads_only: bool = False) -> None:
-        """Open a store, made if it isn't there. Raises UnreadableFile, UnwritableFile."""
+    def __init__(self, path: Path = IN_MEMORY, reads_only: bool = False) -> None:
+        """Open a store, made if it isn't there; without a path one that is in memory alone.
+
+        Raises UnreadableFile, UnwritableFile.
+        """
         self.path = path
         if reads_only and not path.is_file():
             raise UnreadableFile(path.name, "there is no such store.")
@@ -166,7 +129,7 @@ class Store:
 
     def begin(self, settings: Mapping[str, Any]) -> int:
         """Begin a run, or go on with the last one if that has these settings and never ended."""
-        said = json.dumps(settings, sort_keys=True, ensure_ascii=False)
+        said = _json(settings)
         with self._writing() as sql:
             last = sql.execute(
                 "SELECT id, finished, settings FROM runs ORDER BY id DESC LIMIT 1"
@@ -185,7 +148,7 @@ class Store:
                 "file IN (SELECT id FROM files WHERE path NOT IN (SELECT path FROM listed)) "
                 "AND run = ?"
             )
-            for table in ("results", "pairs", "counts", "parts"):
+            for table in ("results", *OF_A_FILE):
                 sql.execute(f"DELETE FROM {table} WHERE {left}", (run,))
             sql.execute("DROP TABLE listed")
             sql.execute("UPDATE runs SET finished = ? WHERE id = ?", (_now(), run))
@@ -225,25 +188,17 @@ class Store:
             (file,) = sql.execute("SELECT id FROM files WHERE path = ?", (path,)).fetchone()
             self._forget(sql, run, file)
             sql.execute(
-                "INSERT INTO results SELECT ?, file, 0, digest, error, ? FROM results "
+                "INSERT INTO results SELECT ?, file, 0, digest, error, ?, assumed FROM results "
                 "WHERE run = ? AND file = ?",
                 (run, earlier, earlier, file),
             )
-            named = ", ".join(PAIR)
-            for table, columns in (
-                ("pairs", f"file, {named}"),
-                ("counts", "file, criterion, verdict, number"),
-            ):
+            for table, names in OF_A_FILE.items():
+                columns = ", ".join(names)
                 sql.execute(
-                    f"INSERT INTO {table}(run, {columns}) SELECT ?, {columns} FROM {table} "
-                    "WHERE run = ? AND file = ?",
+                    f"INSERT INTO {table}(run, file, {columns}) SELECT ?, file, {columns} "
+                    f"FROM {table} WHERE run = ? AND file = ?",
                     (run, earlier, file),
                 )
-            sql.execute(
-                "INSERT INTO parts(file, run, path, digest) SELECT file, ?, path, digest "
-                "FROM parts WHERE file = ? AND run = ?",
-                (run, file, earlier),
-            )
 
     def keep(self, run: int, found: FileRows) -> None:
         """Keep what was found in a file; what the run had of it goes."""
@@ -258,87 +213,140 @@ class Store:
             (file,) = sql.execute("SELECT id FROM files WHERE path = ?", (found.path,)).fetchone()
             self._forget(sql, run, file)
             sql.execute(
-                "INSERT INTO results VALUES (?, ?, ?, ?, ?, NULL)",
-                (run, file, found.seconds, found.digest, found.error),
+                "INSERT INTO results VALUES (?, ?, ?, ?, ?, NULL, ?)",
+                (run, file, found.seconds, found.digest, found.error, _json(found.assumed)),
             )
-            marks = ", ".join("?" * (2 + len(PAIR)))
-            sql.executemany(
-                f"INSERT INTO pairs VALUES ({marks})", ((run, file, *row) for row in found.pairs)
+            pairs = ((run, file, *_values(row), row.verdict, row.reason) for row in found.pairs)
+            _insert(sql, "pairs", pairs)
+            sql.execute(COUNT, (run, file))
+            _insert(sql, "parts", ((run, file, *part) for part in dict(found.parts).items()))
+            pages = (
+                (run, file, page.page, page.name, page.width, page.height, page.hidden)
+                for page in found.pages
             )
-            sql.execute(
-                "INSERT INTO counts SELECT run, file, criterion, verdict, count(*) FROM pairs "
-                "WHERE run = ? AND file = ? GROUP BY criterion, verdict",
-                (run, file),
+            _insert(sql, "pages", pages)
+            remedies = (
+                (run, file, key, number, each["kind"], each["label"], each["ratio"],
+                 _json(each["change"]))
+                for key, several in found.remedies.items()
+                for number, each in enumerate(several)
+            )  # fmt: skip
+            _insert(sql, "remedies", remedies)
+            seats = (
+                (run, file, key, seat, numbers["verdict"], _json(numbers))
+                for key, several in found.seats.items()
+                for seat, numbers in several.items()
             )
-            sql.executemany(
-                "INSERT OR REPLACE INTO parts VALUES (?, ?, ?, ?)",
-                ((file, run, path, digest) for path, digest in found.parts),
-            )
+            _insert(sql, "seats", seats)
 
     def _forget(self, sql: sqlite3.Connection, run: int, file: int) -> None:
-        for table in ("results", "pairs", "counts", "parts"):
+        for table in ("results", *OF_A_FILE):
             sql.execute(f"DELETE FROM {table} WHERE run = ? AND file = ?", (run, file))
 
-    # What was found
+    # Decisions
+
+    def decide(self, decisions: Iterable[Decision]) -> None:
+        """Keep decisions; a later one of the same pair replaces an earlier."""
+        with self._writing() as sql:
+            sql.executemany(
+                "INSERT OR REPLACE INTO decisions(key, verdict, reason, made, foreground, "
+                "background, path, place, text) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+                (
+                    (each.key, Verdict.SET_ASIDE.value, each.reason, each.made, each.foreground,
+                     each.background, each.path, each.place, each.text)
+                    for each in decisions
+                ),
+            )  # fmt: skip
+
+    def take_back(self, keys: Iterable[str]) -> None:
+        """Forget decisions."""
+        with self._writing() as sql:
+            sql.executemany("DELETE FROM decisions WHERE key = ?", ((key,) for key in keys))
+
+    def decisions(self) -> list[Decision]:
+        """List the decisions that are kept."""
+        rows = self._sql.execute(
+            "SELECT key, reason, made, foreground, background, path, place, text FROM decisions "
+            "ORDER BY path, place, text, key"
+        )
+        return [Decision(*row) for row in rows]
+
+    def heed_decisions(self, run: int) -> None:
+        """Set aside what was decided so, where it still looks as it did; all else is as measured.
+
+        What passes or is exempt stays so: nothing is to be decided there.
+        """
+        open_verdicts = f"('{Verdict.FALLS_SHORT.value}', '{Verdict.NEEDS_EYES.value}')"
+        decided = (
+            "FROM decisions WHERE decisions.key = pairs.key "
+            f"AND coalesce(measured, pairs.verdict) IN {open_verdicts} "
+            "AND decisions.foreground IS pairs.foreground "
+            "AND decisions.background IS pairs.background"
+        )
+        with self._writing() as sql:
+            touched = [
+                file
+                for (file,) in sql.execute(
+                    "SELECT DISTINCT file FROM pairs WHERE run = ? AND (verdict <> measured "
+                    "OR key IN (SELECT key FROM decisions))",
+                    (run,),
+                )
+            ]
+            for file in touched:
+                sql.execute(
+                    "UPDATE pairs SET "
+                    f"verdict = coalesce((SELECT decisions.verdict {decided}), measured, verdict), "
+                    f"reason = coalesce((SELECT decisions.reason {decided}), measured_reason, "
+                    "reason) WHERE run = ? AND file = ?",
+                    (run, file),
+                )
+                sql.execute("DELETE FROM counts WHERE run = ? AND file = ?", (run, file))
+                sql.execute(COUNT, (run, file))
+
+    # Reading
 
     def last_finished(self) -> int | None:
         """Give the last run that ended."""
-        (run,) = self._sql.execute("SELECT max(id) FROM runs WHERE finished IS NOT NULL").fetchone()
+        (run,) = self.sql.execute("SELECT max(id) FROM runs WHERE finished IS NOT NULL").fetchone()
         return run if run is None else int(run)
 
-    def falling_keys(self, run: int) -> set[str]:
-        """List the keys of what falls short in a run."""
-        rows = self._sql.execute(
-            "SELECT key FROM pairs WHERE run = ? AND verdict = 'falls_short'", (run,)
-        )
-        return {key for (key,) in rows}
+    @property
+    def sql(self) -> sqlite3.Connection:
+        """The connection, for reading."""
+        return self._sql
 
-    def pairs(self, run: int) -> Iterator[tuple[Any, ...]]:
-        """Give the pairs of a run, file by file: path, page, place, subject, text, foreground,
-        background, ratio, required, criterion, verdict, reason and origin."""
-        yield from self._sql.execute(
-            "SELECT path, page, place, subject, text, foreground, background, ratio, required, "
-            "criterion, verdict, reason, origin FROM pairs JOIN files ON files.id = file "
-            "WHERE run = ? ORDER BY path, page, place, text, key",
-            (run,),
-        )
 
-    def summary(self, run: int, most: int = 10) -> Summary:
-        """Sum a run up. most: how many of the worst files, and of the errors, are named."""
-        sql = self._sql.execute
-        files, unread, taken = sql(
-            "SELECT count(*), total(error <> ''), total(taken_from IS NOT NULL) FROM results "
-            "WHERE run = ?",
-            (run,),
-        ).fetchone()
-        counts = sql("SELECT criterion, verdict, number FROM by_criterion WHERE run = ?", (run,))
-        worst = sql(
-            "SELECT path, sum(number) AS short FROM counts JOIN files ON files.id = file "
-            "WHERE run = ? AND verdict = 'falls_short' GROUP BY file "
-            "ORDER BY short DESC, path LIMIT ?",
-            (run, most),
-        )
-        errors = sql(
-            "SELECT path, results.error FROM results JOIN files ON files.id = file "
-            "WHERE run = ? AND results.error <> '' ORDER BY path LIMIT ?",
-            (run, most),
-        )
-        (before,) = sql("SELECT before FROM previous WHERE run = ?", (run,)).fetchone()
-        new = gone = None
-        if before is not None:
-            now, then = self.falling_keys(run), self.falling_keys(before)
-            new, gone = len(now - then), len(then - now)
-        return Summary(
-            run,
-            int(files),
-            int(unread),
-            int(taken),
-            {(criterion, verdict): number for criterion, verdict, number in counts},
-            tuple((path, int(number)) for path, number in worst),
-            tuple(errors),
-            new,
-            gone,
-        )
+# In `counts` the pairs of a file in a run are counted.
+COUNT = (
+    "INSERT INTO counts SELECT run, file, criterion, verdict, count(*) FROM pairs "
+    "WHERE run = ? AND file = ? GROUP BY criterion, verdict"
+)
+_listed = operator.attrgetter(*NAMES)
+
+
+def _values(row: Row) -> list[object]:
+    """Give a row as its table has it."""
+    values: list[object] = list(_listed(row))
+    values[NAMES.index("bbox")] = _json(row.bbox)
+    return values
+
+
+def _json(value: object) -> str:
+    return json.dumps(value, ensure_ascii=False)
+
+
+def _insert(sql: sqlite3.Connection, table: str, rows: Iterable[Sequence[object]]) -> None:
+    names = ("run", "file", *OF_A_FILE[table])
+    marks = ", ".join("?" * len(names))
+    sql.executemany(f"INSERT INTO {table}({', '.join(names)}) VALUES ({marks})", rows)
+
+
+def row_in(values: Sequence[Any]) -> Row:
+    """Give a row from what its table has of `NAMES`, in their order."""
+    found = dict(zip(NAMES, values, strict=True))
+    found["bold"] = bool(found["bold"])
+    found["bbox"] = tuple(json.loads(found["bbox"]))
+    return Row(**found)
 
 
 def _now() -> str:

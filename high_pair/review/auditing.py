@@ -9,31 +9,30 @@ from __future__ import annotations
 
 import fnmatch
 import glob
-import hashlib
+import itertools
 import os
-import pickle
-import time
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import asdict, dataclass, field
 from pathlib import Path
 from typing import Any
 
 from high_pair import __version__
-from high_pair.errors import Cancelled, FileProblem, HighPairError
+from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats.kinds import SUFFIXES
 from high_pair.formats.web.settings import WebSettings
-from high_pair.process.host import CallProblem, Host, budget_for
 from high_pair.report.store import FileRows, Store
-from high_pair.review.in_processes import STEPS, get_ready_for
+from high_pair.review.crew import Crew, LocalCrew
+from high_pair.review.file_rows import digest_of
+from high_pair.review.in_processes import get_ready_for
 from high_pair.wcag.asked import Asked
 
-CHUNK = 1024**2
 # Office programs lay such a file beside one that is open.
 OWNER_FILE = "~$"
 PATTERN_SIGNS = "*?["
 # What a pattern or a folder gives at most.
 MOST_FILES = 2_000_000
+# How often it is looked whether the audit is to stop.
+LOOK_SECONDS = 0.2
 
 
 @dataclass(frozen=True)
@@ -59,7 +58,7 @@ class AuditWishes:
         return {
             "level": self.asked.level.value,
             "coverage": self.asked.coverage,
-            "web": repr(self.web),
+            "web": asdict(self.web),
             "program": __version__,
         }
 
@@ -132,28 +131,21 @@ def _is_out(path: Path, root: Path, wishes: AuditWishes) -> bool:
     )
 
 
-def digest_of(path: Path) -> str:
-    """Give a file's SHA-256 in hexadecimal, empty where it can't be read."""
-    found = hashlib.sha256()
-    try:
-        with path.open("rb") as stream:
-            while chunk := stream.read(CHUNK):
-                found.update(chunk)
-    except OSError:
-        return ""
-    return found.hexdigest()
-
-
 # Measuring
 
 
 def audit(
-    wishes: AuditWishes, store: Store, told: Told, stopped: Callable[[], bool] = lambda: False
+    wishes: AuditWishes,
+    store: Store,
+    told: Told,
+    stopped: Callable[[], bool] = lambda: False,
+    hired: Callable[[], Crew] | None = None,
 ) -> int:
     """Measure what isn't known yet, keep it, and give the number of the run.
 
-    told: how far it is, and the file that is done. Raises Cancelled when stopped; what was kept
-    stays, and the same audit goes on from there.
+    told: how far it is, and the file that is done; hired: gives those who measure in place of
+    processes of this machine, when there is something to do. Raises Cancelled when stopped; what
+    was kept stays, and the same audit goes on from there.
     """
     paths = files_of(wishes)
     run = store.begin(wishes.settings)
@@ -163,15 +155,18 @@ def audit(
     for path in paths:
         if stopped():
             raise Cancelled("The audit was stopped.")
+        told(standing, None)
         digest = digest_of(path)
         if here.get(str(path)) == digest and digest:
             standing.done += 1
         elif _take_over(store, run, path, digest, not wishes.retry):
             standing.done, standing.taken = standing.done + 1, standing.taken + 1
-            told(standing, None)
         else:
             due.append((path, digest))
-    _measure_all(due, wishes, store, run, standing, told, stopped)
+    if due:
+        get_ready_for([path for path, _ in due])
+        crew = hired() if hired else LocalCrew(wishes.asked, wishes.web, wishes.jobs)
+        _measure_all(due, crew, store, run, standing, told, stopped)
     store.finish(run, (str(path) for path in paths))
     return run
 
@@ -189,86 +184,28 @@ def _take_over(store: Store, run: int, path: Path, digest: str, errors: bool) ->
 
 def _measure_all(
     due: Sequence[tuple[Path, str]],
-    wishes: AuditWishes,
+    crew: Crew,
     store: Store,
     run: int,
     standing: Standing,
     told: Told,
     stopped: Callable[[], bool],
 ) -> None:
-    if not due:
-        return
-    get_ready_for([path for path, _ in due])
-    hosts: set[Host] = set()
     waiting = iter(due)
-    under_way: dict[Future[FileRows], str] = {}
-    pool = ThreadPoolExecutor(wishes.jobs, "audit")
-
-    def submit() -> None:
-        for path, digest in waiting:
-            host = Host()
-            hosts.add(host)
-            under_way[pool.submit(_measured, host, hosts, path, digest, wishes)] = str(path)
-            return
-
+    left = len(due)
     try:
-        for _ in range(wishes.jobs):
-            submit()
-        while under_way:
-            done, _ = wait(under_way, timeout=0.2, return_when=FIRST_COMPLETED)
+        while left:
+            for path, digest in itertools.islice(waiting, crew.room()):
+                crew.submit(path, digest)
+            found = crew.finished(LOOK_SECONDS)
             if stopped():
                 raise Cancelled("The audit was stopped.")
-            for future in done:
-                under_way.pop(future)
-                found = future.result()
-                store.keep(run, found)
+            standing.at_hand = crew.at_hand()
+            for rows in found:
+                left -= 1
+                store.keep(run, rows)
                 standing.done += 1
-                standing.unread += bool(found.error)
-                submit()
-                standing.at_hand = list(under_way.values())
-                told(standing, found)
+                standing.unread += bool(rows.error)
+                told(standing, rows)
     finally:
-        for host in list(hosts):
-            host.close()
-        pool.shutdown(wait=False, cancel_futures=True)
-
-
-def _measured(
-    host: Host, hosts: set[Host], path: Path, digest: str, wishes: AuditWishes
-) -> FileRows:
-    """Measure a file in a process of its own, which ends with it."""
-    start = time.monotonic()
-
-    def call(step: str, *arguments: object) -> Any:
-        return host.call(STEPS + step, path, wishes.web, *arguments, budget=budget_for(path))
-
-    pages: list[bytes] = []
-    try:
-        count, _ = call("begin", False)
-        pages = [call("page", False, number, wishes.asked) for number in range(count)]
-        kind, pairs, parts = pickle.loads(
-            host.call(STEPS + "rows", path, pages, wishes.asked, budget=budget_for(path))
-        )
-    except (FileProblem, CallProblem) as problem:
-        words = str(problem) if isinstance(problem, FileProblem) else f"it {problem}."
-        return FileRows(str(path), digest, "", words, time.monotonic() - start)
-    finally:
-        host.close()
-        hosts.discard(host)
-    listed = tuple((part, digest_of(Path(part))) for part in parts)
-    return FileRows(str(path), digest, kind, "", time.monotonic() - start, pairs, listed)
-
-
-def keys_of(path: str, places: Iterable[tuple[str, ...]]) -> list[str]:
-    """Give the key of each of a file's pairs: the same for the same text at the same place.
-
-    places: of each what tells it from others (its place in words, its subject, its words, when it
-    appears); those that agree in all are numbered.
-    """
-    seen: dict[tuple[str, ...], int] = {}
-    found = []
-    for place in places:
-        number = seen[place] = seen.get(place, 0) + 1
-        data = "\x1f".join((path, *place, str(number))).encode("utf-8", "surrogatepass")
-        found.append(hashlib.blake2b(data, digest_size=16).hexdigest())
-    return found
+        crew.close()

@@ -20,6 +20,7 @@ from high_pair.review.parallel import LONG_DOCUMENT, PagePool
 from high_pair.wcag.asked import Asked
 
 if TYPE_CHECKING:
+    from high_pair.edits.kinds import Edit
     from high_pair.remedy.wishes import Wishes
     from high_pair.scene.seat import Seat
 
@@ -31,20 +32,36 @@ TRYING = 20.0
 
 
 @dataclass(frozen=True)
-class ToReview:
-    """What is reviewed: a file or a web address, and how.
+class Opening:
+    """What is opened in a process, and how.
 
-    web: how a web page is shown; asked: the standard, and the aim; find_text: whether text in
-    pictures is looked for; seats: from which texts are looked at; strict: what doesn't read from
-    one of them falls short.
+    web: how a web page is shown; find_text: whether text in pictures is looked for; edits: that
+    are carried out on it.
     """
 
     path: Location
     web: WebSettings
-    asked: Asked
     find_text: bool = False
+    edits: tuple[Edit, ...] = ()
+
+
+@dataclass(frozen=True)
+class ToReview:
+    """What is reviewed, and how.
+
+    asked: the standard, and the aim; seats: from which texts are looked at; strict: what doesn't
+    read from one of them falls short.
+    """
+
+    opening: Opening
+    asked: Asked
     seats: tuple[Seat, ...] = ()
     strict: bool = False
+
+    @property
+    def path(self) -> Location:
+        """What is reviewed: a file or a web address."""
+        return self.opening.path
 
 
 @dataclass(frozen=True)
@@ -149,7 +166,7 @@ def report_colours(
     """Report a file's sets; see `set_steps.colours`. Raises FileProblem."""
     with _Work(wanted) as work:
         found: tuple[str, bool, str] = work.call(
-            SET_STEP, wanted.path, wanted.web, wanted.asked, wishes,
+            SET_STEP, wanted.opening, wanted.asked, wishes,
             times=TRYING, told=progress,
         )  # fmt: skip
         return found
@@ -210,12 +227,11 @@ class _Work:
     def measured(self, progress: Progress) -> list[bytes]:
         """Measure all pages, in several processes where they are many. Raises FileProblem."""
         wanted = self._wanted
-        opened = (wanted.path, wanted.web, wanted.find_text)
-        count, several = self.call("begin", *opened)
+        count, several = self.call("begin", wanted.opening)
         pages: list[bytes] = []
 
         def page(host: Host, number: int) -> bytes:
-            found = self._call(host, "page", *opened, number, wanted.asked)
+            found = self._call(host, "page", wanted.opening, number, wanted.asked)
             assert isinstance(found, bytes)
             return found
 

@@ -11,7 +11,6 @@ from high_pair.formats import open_document
 from high_pair.formats.derived_colours import derived
 from high_pair.formats.document import Document
 from high_pair.formats.sets.files import SUFFIXES, read_set, write_set
-from high_pair.formats.web.settings import WebSettings
 from high_pair.process.serving import Call
 from high_pair.remedy.sets import Move, mend_to_aim
 from high_pair.report.colours import (
@@ -29,7 +28,7 @@ from high_pair.review.colour_sets import (
     with_pairs,
     with_wanted,
 )
-from high_pair.review.in_processes import SetWishes
+from high_pair.review.in_processes import Opening, SetWishes
 from high_pair.review.steps import opened
 from high_pair.scene.colour_set import ColourSet
 from high_pair.wcag.asked import Asked
@@ -38,18 +37,19 @@ from high_pair.wcag.asked import Asked
 MOST_NAMED = 20
 
 
-def colours(
-    call: Call, path: Path, web: WebSettings, asked: Asked, wishes: SetWishes
-) -> tuple[str, bool, str]:
+def colours(call: Call, opening: Opening, asked: Asked, wishes: SetWishes) -> tuple[str, bool, str]:
     """Report the sets of a file, mended if that is wished, and write the mended file if asked.
 
     Gives the report, whether a pair falls short in the end, and words for what was written.
     Raises FileProblem.
     """
+    path = opening.path
+    # The command takes no web address for it.
+    assert isinstance(path, Path)
     if path.suffix.lower() in SUFFIXES:
         found, words = _set_file(path, asked, wishes)
     else:
-        document = opened(call, path, web, find_text=False).document
+        document = opened(call, opening).document
         found, words = _sets_in(document, path, asked, wishes, call.tell)
     write_sets = write_colours_json if wishes.form == "json" else write_colours_table
     return write_sets(found, asked.level), any(falls_short(each) for each in found), words

@@ -7,28 +7,25 @@ What it only hands on travels as bytes that it doesn't look into.
 
 from __future__ import annotations
 
-import json
 import pickle
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
+from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.document import Document, made_of
 from high_pair.formats.location import Location, name_of
 from high_pair.formats.web.engine_process import interrupt_engines
-from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.seat_numbers import Reading
 from high_pair.process.serving import Call
 from high_pair.remedy.wishes import Wishes
-from high_pair.report.as_csv import write_csv
 from high_pair.report.as_json import write_json
 from high_pair.report.as_table import write_table
 from high_pair.report.contents import Report, ReportedFile
-from high_pair.report.rows import rows_of_report
-from high_pair.review.auditing import keys_of
-from high_pair.review.in_processes import Left, MendedFile
+from high_pair.report.rows import rows_of
+from high_pair.review.in_processes import Left, MendedFile, Opening
 from high_pair.review.measuring import PageReview, review_page
 from high_pair.review.reporting import mend_document, review_document
 from high_pair.review.shop import version_of
@@ -36,13 +33,7 @@ from high_pair.scene.seat import Seat
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 
-
-def as_rows(report: Report) -> str:
-    """Write a report as CSV; its numbers are those of its JSON."""
-    return write_csv(rows_of_report(json.loads(write_json(report))))
-
-
-WRITERS = {"table": write_table, "json": write_json, "csv": as_rows}
+WRITERS = {"table": write_table, "json": write_json}
 OPEN = "open"
 
 
@@ -50,44 +41,42 @@ OPEN = "open"
 class _Opened:
     document: Document
     version: tuple[int, int]
-    boxes: int
+    is_edited: bool
 
 
-def opened(call: Call, path: Location, web: WebSettings, find_text: bool) -> _Opened:
+def opened(call: Call, opening: Opening) -> _Opened:
     """Give the file that is open in this process, opened first if it isn't."""
     found: _Opened | None = call.kept.get(OPEN)
     if found is None:
         call.on_stop = interrupt_engines
-        version = version_of(path)
-        document = open_document(path, web)
-        edits: Sequence[object] = ()
-        if find_text:
+        version = version_of(opening.path)
+        document = open_document(opening.path, opening.web)
+        edits: Sequence[Edit] = opening.edits
+        if opening.find_text:
             # The library takes a second to load.
             from high_pair.review.finding import boxes_found
 
-            boxes = boxes_found(document, document.edited, range(len(document.pages)))
-            document, edits = (document.edited(boxes), boxes) if boxes else (document, ())
-        found = call.kept[OPEN] = _Opened(document, version, len(edits))
+            edits = boxes_found(document, document.edited, range(len(document.pages)))
+        if edits:
+            document = document.edited(edits)
+        found = call.kept[OPEN] = _Opened(document, version, bool(edits))
     return found
 
 
-def begin(call: Call, path: Location, web: WebSettings, find_text: bool) -> tuple[int, bool]:
+def begin(call: Call, opening: Opening) -> tuple[int, bool]:
     """Open a file; gives its number of pages, and whether another process may measure some.
 
-    find_text: boxes are drawn round text that is found in pictures; raises NoFinder
-    where that can't be done. Raises UnreadableFile.
+    Raises UnreadableFile, EditError, and NoFinder where text can't be looked for in pictures.
     """
-    found = opened(call, path, web, find_text)
-    return len(found.document.pages), not found.boxes and isinstance(path, Path)
+    found = opened(call, opening)
+    return len(found.document.pages), not found.is_edited and isinstance(opening.path, Path)
 
 
-def page(
-    call: Call, path: Location, web: WebSettings, find_text: bool, number: int, asked: Asked
-) -> bytes:
+def page(call: Call, opening: Opening, number: int, asked: Asked) -> bytes:
     """Measure a page, from 0; gives a `PageReview` for `report` or `remedy`."""
-    found = opened(call, path, web, find_text)
-    if version_of(path) != found.version:
-        raise UnreadableFile(name_of(path), "it changed while it was read. Try again.")
+    found = opened(call, opening)
+    if version_of(opening.path) != found.version:
+        raise UnreadableFile(name_of(opening.path), "it changed while it was read. Try again.")
     return pickle.dumps(review_page(found.document, number, asked))
 
 
@@ -119,35 +108,13 @@ def report(
 
 
 def rows(call: Call, path: Location, pages: Sequence[bytes], asked: Asked) -> bytes:
-    """Give what an audit keeps of the file that is open: its kind, its pairs as rows of the store,
-    and the files beside it that it is made of."""
+    """Give what a store keeps of the file that is open: its kind, its pairs as rows, the files
+    beside it that it is made of, its pages, and what was assumed."""
     document = call.kept[OPEN].document
     file = review_document(document, str(path), _pages(pages), asked, False, ())
-    keys = keys_of(
-        str(path), ((each.where, str(each.subject), each.text, each.appears) for each in file.pairs)
-    )
-    found = []
-    for key, pair in zip(keys, file.pairs, strict=True):
-        numbers = pair.numbers
-        found.append(
-            (
-                key,
-                pair.page,
-                str(pair.subject),
-                pair.text,
-                numbers.foreground if numbers else None,
-                numbers.background if numbers else None,
-                numbers.ratio if numbers else None,
-                pair.required,
-                pair.criterion,
-                pair.verdict.value,
-                pair.reason,
-                pair.where,
-                pair.origin,
-            )
-        )
     parts = tuple(each for each in made_of(document) if each != str(Path(str(path)).resolve()))
-    return pickle.dumps((file.kind, tuple(found), parts))
+    told = rows_of(file.pairs, str(path))
+    return pickle.dumps((file.kind, told, parts, file.pages, file.assumed))
 
 
 def write(

@@ -33,11 +33,14 @@ class Decider:
     """A place beyond the text itself at which its colour is decided: a style, or the theme.
 
     words: as a person is told it; address: where the colour can be changed for
-    all that follows it.
+    all that follows it; sheet, line: the address of the text file that declares it, empty for the
+    page itself, and the line there, from 1, where it is known.
     """
 
     words: str
     address: str
+    sheet: str = ""
+    line: int = 0
 
 
 @dataclass(frozen=True)

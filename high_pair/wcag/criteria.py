@@ -34,22 +34,43 @@ class Subject(StrEnum):
 
 @dataclass(frozen=True)
 class Criterion:
-    """One success criterion: its number, name, and the ratio it asks of each size class."""
+    """One success criterion: its number, name, and the ratio it asks of each size class.
+
+    anchor: of it in the standard's own text.
+    """
 
     number: str
     name: str
     normal: float
     large: float
+    anchor: str
 
     def required(self, size_class: SizeClass) -> float:
         """Give the ratio asked for."""
         return self.large if size_class is SizeClass.LARGE else self.normal
 
+    @property
+    def address(self) -> str:
+        """Its address in the standard."""
+        return f"https://www.w3.org/TR/WCAG22/#{self.anchor}"
 
-USE_OF_COLOUR = Criterion("1.4.1", "Use of Color", 3.0, 3.0)
-CONTRAST_MINIMUM = Criterion("1.4.3", "Contrast (Minimum)", 4.5, 3.0)
-CONTRAST_ENHANCED = Criterion("1.4.6", "Contrast (Enhanced)", 7.0, 4.5)
-NON_TEXT_CONTRAST = Criterion("1.4.11", "Non-text Contrast", 3.0, 3.0)
+    @property
+    def understanding(self) -> str:
+        """The address of what the standard's writers say about it."""
+        return f"https://www.w3.org/WAI/WCAG22/Understanding/{self.anchor}.html"
+
+
+USE_OF_COLOUR = Criterion("1.4.1", "Use of Color", 3.0, 3.0, "use-of-color")
+CONTRAST_MINIMUM = Criterion("1.4.3", "Contrast (Minimum)", 4.5, 3.0, "contrast-minimum")
+CONTRAST_ENHANCED = Criterion("1.4.6", "Contrast (Enhanced)", 7.0, 4.5, "contrast-enhanced")
+NON_TEXT_CONTRAST = Criterion("1.4.11", "Non-text Contrast", 3.0, 3.0, "non-text-contrast")
+ALL = (USE_OF_COLOUR, CONTRAST_MINIMUM, CONTRAST_ENHANCED, NON_TEXT_CONTRAST)
+
+
+def by_number(number: str) -> Criterion:
+    """Give the criterion of a number. Raises KeyError."""
+    return {criterion.number: criterion for criterion in ALL}[number]
+
 
 LARGE_FROM_POINTS = 18.0
 LARGE_BOLD_FROM_POINTS = 14.0

@@ -15,13 +15,9 @@ from hypothesis import strategies as st
 
 from high_pair.cli import main
 from high_pair.report.as_csv import HEADINGS, cell, write_csv
-from high_pair.report.rows import Row
+from high_pair.report.findings import Located
 from tests.decks import deck_on_an_accent
-
-
-def a_row(text: str = "Words", origin: str = "run") -> Row:
-    return Row("a.pptx", 1, "Slide 1", "text", text, "#777777", "#FFFFFF", 4.4782, 4.5, "1.4.3",
-               "falls_short", "", origin)  # fmt: skip
+from tests.report.samples import a_row
 
 
 def read(text: str) -> list[dict[str, str]]:
@@ -32,7 +28,9 @@ class Cells(unittest.TestCase):
     @given(st.text(max_size=40))
     def test_no_text_is_taken_for_a_formula_and_none_breaks_its_row(self, text: str) -> None:
         self.assertFalse(cell(text).startswith(("=", "+", "-", "@", "\t", "\r")))
-        (row,) = read(write_csv([a_row(text)]))
+        out = io.StringIO(newline="")
+        write_csv([Located("a.pptx", a_row(text=text, origin="run"))], out)
+        (row,) = read(out.getvalue())
         self.assertEqual(row["text"].removeprefix("'"), text.replace("\0", "").removeprefix("'"))
         self.assertEqual(row["origin"], "run")
 
@@ -94,6 +92,7 @@ class Reports(unittest.TestCase):
             ("a.json", "{", "sound JSON"),
             ("b.json", '{"format": "other"}', "neither a store"),
             ("c.json", '{"format": "high-pair-review", "files": [{"pairs": [1]}]}', "no sense"),
+            ("d.json", '{"format": "high-pair-review", "settings": {}, "files": 3}', "no sense"),
         ):
             path = self.folder / name
             path.write_text(content)

@@ -37,6 +37,9 @@ KEYS = {
     "bbox": list,
     "colour_origin": str,
     "layout": str,
+    "appears": str,
+    "sheet": (str, type(None)),
+    "line": (int, type(None)),
     "remedies": list,
 }
 

@@ -15,7 +15,7 @@ import threading
 import time
 from dataclasses import asdict
 from pathlib import Path
-from typing import cast
+from typing import Any, cast
 
 from high_pair.engine.protocol import Changes, Told, Wanted
 from high_pair.engine.wire import Line, Silence, take_array
@@ -30,6 +30,8 @@ from high_pair.process.limits import (
 # Beyond a page's own limit: starting the engine, painting, scrolling, forcing states.
 BESIDES = 90.0
 FILES, WEB = "files", "web"
+# What the engine calls what it prints, in the folder of both.
+PRINTED = "printed.pdf"
 # How often the engine's processes are listed anew; what they hold is looked at more often.
 LIST_SECONDS = 0.5
 
@@ -98,29 +100,44 @@ class Engine:
         states: also as its links and controls look on hover and the like.
         """
         with self._lock:
-            line = self._started()
-            self._waiting, self._stopped = True, False
-            try:
-                line.say({"do": "take", "page": asdict(page), "changes": changes, "states": states})
-                told = line.hear(page.limit + BESIDES, self._look)
-            except Silence as silence:
-                gone = self._process is not None and self._process.poll() is not None
-                self._end()
-                if self._stopped:
-                    raise Cancelled("Showing the page was stopped.") from silence
-                if gone:
-                    raise EngineProblem(
-                        "the browser engine ended while it showed the page"
-                    ) from silence
-                raise EngineProblem("the browser engine had no answer in time", True) from silence
-            finally:
-                self._waiting = False
-            if "problem" in told:
-                raise EngineProblem(str(told["problem"]), bool(told.get("hung")))
+            told = self._answer_about(page, do="take", changes=changes, states=states)
             assert self._folder is not None
             for name, array in told["arrays"].items():
                 told[name] = take_array(self._folder, array)
             return cast(Told, told)
+
+    def printed(self, page: Wanted) -> bytes:
+        """Print a page to a PDF, on the paper that its sheets ask for. Raises EngineProblem."""
+        with self._lock:
+            self._answer_about(page, do="print", file=PRINTED)
+            assert self._folder is not None
+            path = self._folder / PRINTED
+            data = path.read_bytes()
+            path.unlink()
+            return data
+
+    def _answer_about(self, page: Wanted, **asked: object) -> dict[str, Any]:
+        """Ask about a page, and wait. Raises EngineProblem, Cancelled."""
+        line = self._started()
+        self._waiting, self._stopped = True, False
+        try:
+            line.say({"page": asdict(page), **asked})
+            told = line.hear(page.limit + BESIDES, self._look)
+        except Silence as silence:
+            gone = self._process is not None and self._process.poll() is not None
+            self._end()
+            if self._stopped:
+                raise Cancelled("Showing the page was stopped.") from silence
+            if gone:
+                raise EngineProblem(
+                    "the browser engine ended while it showed the page"
+                ) from silence
+            raise EngineProblem("the browser engine had no answer in time", True) from silence
+        finally:
+            self._waiting = False
+        if "problem" in told:
+            raise EngineProblem(str(told["problem"]), bool(told.get("hung")))
+        return told
 
     def _look(self) -> None:
         """End a process of the engine's that holds too much memory; the page then has an error."""

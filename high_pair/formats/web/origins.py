@@ -53,9 +53,10 @@ def place_from(told: protocol.Place) -> Place:
 
 
 class Origins:
-    """Tells where texts' colours come from. line_of: gives «name:line» of a place, or nothing."""
+    """Tells where texts' colours come from. line_of: gives the name of the file in which a place
+    stands, or nothing, and the line there from 1, or 0."""
 
-    def __init__(self, told: protocol.Told, line_of: Callable[[Place], str]) -> None:
+    def __init__(self, told: protocol.Told, line_of: Callable[[Place], tuple[str, int]]) -> None:
         self._places = [place_from(each) for each in told.get("places", ())]
         self._definers = [place_from(each) for each in told.get("definers", ())]
         # Those that say a colour by themselves, without ours.
@@ -87,12 +88,9 @@ class Origins:
             place = self._places[origin["rule"]]
             if place.mend:
                 return "changed here", (), ""
-            words = f"rule {place.selector}"
-            line = self._line_of(place)
-            if line:
-                words += f" ({line})"
+            words = f"rule {place.selector}{self._stands(place)}"
             if "var(" not in place.value:
-                deciders.append(Decider(f"in the rule {place.selector}", place.address))
+                deciders.append(self._decider(f"in the rule {place.selector}", place))
         elif origin.get("inline"):
             words = "inline style" if origin["inline"] > 0 else "an attribute of the drawing"
         elif told.get("appears"):
@@ -101,10 +99,16 @@ class Origins:
             words = "the browser's own colour"
         if origin.get("custom", -1) >= 0:
             place = self._definers[origin["custom"]]
-            line = self._line_of(place)
-            words += f" → custom property {place.named}" + (f" ({line})" if line else "")
-            deciders.append(Decider(f"in the custom property {place.named}", place.address))
+            words += f" → custom property {place.named}{self._stands(place)}"
+            deciders.append(self._decider(f"in the custom property {place.named}", place))
         return words, tuple(deciders), ""
+
+    def _stands(self, place: Place) -> str:
+        name, line = self._line_of(place)
+        return f" ({name}:{line})" if line else f" ({name})" if name else ""
+
+    def _decider(self, words: str, place: Place) -> Decider:
+        return Decider(words, place.address, place.href, self._line_of(place)[1])
 
 
 def weight_of(selector: str) -> tuple[int, int, int]:

@@ -259,13 +259,13 @@ class WebFile(BareDocument):
                 return self._told(number, changes)
             raise UnreadableFile(self.name, f"{problem}. {HINT}") from problem
 
-    def _line_of(self, place: Place) -> str:
-        """Give «file:line» of a declaration, or nothing."""
+    def _line_of(self, place: Place) -> tuple[str, int]:
+        """Give the name of a declaration's file, or nothing, and its line there, or 0."""
         text = self._sources.sheet(place)
         if text is None:
-            return place.href.rpartition("/")[2].partition("?")[0]
+            return place.href.rpartition("/")[2].partition("?")[0], 0
         found = find(text.text, place.selector, place.nth, place.named)
-        return f"{text.name}:{text.line + found.line - 1}" if found else text.name
+        return text.name, text.line + found.line - 1 if found else 0
 
     def _note(self, told: Told) -> None:
         self._notes += told["notes"]

@@ -1,0 +1,53 @@
+"""A file measured in a process of its own, as rows of a store."""
+
+from __future__ import annotations
+
+import hashlib
+import pickle
+import time
+from pathlib import Path
+from typing import Any
+
+from high_pair.errors import FileProblem
+from high_pair.process.host import CallProblem, Host, budget_for
+from high_pair.report.store import FileRows
+from high_pair.review.in_processes import STEPS, Opening
+from high_pair.wcag.asked import Asked
+
+CHUNK = 1024**2
+
+
+def digest_of(path: Path) -> str:
+    """Give a file's SHA-256 in hexadecimal, empty where it can't be read."""
+    found = hashlib.sha256()
+    try:
+        with path.open("rb") as stream:
+            while chunk := stream.read(CHUNK):
+                found.update(chunk)
+    except OSError:
+        return ""
+    return found.hexdigest()
+
+
+def measure_file(host: Host, opening: Opening, digest: str, asked: Asked) -> FileRows:
+    """Measure a file in a process, which ends with it; what goes wrong is the file's error.
+
+    digest: of the file, which is kept with its rows.
+    """
+    path, start = opening.path, time.monotonic()
+
+    def call(step: str, *arguments: object) -> Any:
+        return host.call(STEPS + step, *arguments, budget=budget_for(path))
+
+    try:
+        count, _ = call("begin", opening)
+        pages: list[bytes] = [call("page", opening, number, asked) for number in range(count)]
+        kind, pairs, parts, listed, assumed = pickle.loads(call("rows", path, pages, asked))
+    except (FileProblem, CallProblem) as problem:
+        words = str(problem) if isinstance(problem, FileProblem) else f"it {problem}."
+        return FileRows(str(path), digest, "", words, time.monotonic() - start)
+    finally:
+        host.close()
+    with_digests = tuple((part, digest_of(Path(part))) for part in parts)
+    took = time.monotonic() - start
+    return FileRows(str(path), digest, kind, "", took, pairs, with_digests, listed, assumed)
