@@ -11,7 +11,7 @@ import sys
 from collections.abc import Sequence
 from typing import NoReturn
 
-from high_pair.cli.arguments import COMMANDS, build_parser
+from high_pair.cli.arguments import COMMANDS
 from high_pair.cli.audit import run_audit
 from high_pair.cli.commands import (
     WRONG,
@@ -22,8 +22,9 @@ from high_pair.cli.commands import (
     run_seats,
     run_window,
 )
+from high_pair.cli.configuration import parse
 from high_pair.cli.console import forget_output, say
-from high_pair.cli.report import run_report
+from high_pair.cli.report import run_decisions, run_report
 from high_pair.errors import HighPairError
 
 # As shells have it: 128 and the number of SIGINT.
@@ -58,13 +59,15 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 
 def _run(words: Sequence[str]) -> int:
-    parsed = build_parser().parse_args(words)
+    parsed = parse(words)
     if parsed.command == "review":
         return run_review(parsed)
     if parsed.command == "audit":
         return run_audit(parsed)
     if parsed.command == "report":
         return run_report(parsed)
+    if parsed.command == "decisions":
+        return run_decisions(parsed)
     if parsed.command == "measure":
         return run_measure(parsed)
     if parsed.command == "seats":

@@ -27,7 +27,10 @@ FORMS = ("json", "table")
 REPORTS = ("csv", "html", "json", "sarif", "earl", "pdf")
 MOST_JOBS = 256
 SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
-COMMANDS = ("review", "audit", "report", "measure", "remedy", "colours", "seats", "demo", "window")
+COMMANDS = (
+    "review", "audit", "report", "decisions", "measure", "remedy", "colours", "seats", "demo",
+    "window",
+)  # fmt: skip
 
 EXAMPLES = """\
 examples:
@@ -145,6 +148,7 @@ def build_parser() -> argparse.ArgumentParser:
     review.add_argument(
         "--strict", action="store_true", help="what doesn't read from a seat falls short, too"
     )
+    _add_kept(review, "decisions files: what was set aside stays so; may be repeated")
     _add_web(review)
 
     report = commands.add_parser(
@@ -173,6 +177,16 @@ def build_parser() -> argparse.ArgumentParser:
     report.add_argument(
         "--no-pictures", action="store_true", help="leave out pictures of what falls short"
     )
+
+    decisions = commands.add_parser(
+        "decisions",
+        help="write what was set aside as a file that later reviews and audits heed",
+        description="Write what was set aside in a review file, or in a store of audits, as a "
+        "decisions file. It can lie beside the files that it is about, and be named in "
+        "high-pair.toml; reviews and audits then set the same aside, while it looks the same.",
+    )
+    _complete(decisions.add_argument("source", metavar="STORE|REVIEW|JSON", type=Path), "FILE")
+    _add_output(decisions, "the decisions file to write", True)
 
     measure = commands.add_parser(
         "measure",
@@ -220,7 +234,10 @@ def build_parser() -> argparse.ArgumentParser:
         "--retry", action="store_true", help="measure again what couldn't be read before"
     )
     audit.add_argument(
-        "--jobs", type=_count, metavar="N", help="files that are measured at a time (by processor)"
+        "--jobs",
+        type=_count_from(1, MOST_JOBS),
+        metavar="N",
+        help="files that are measured at a time (by processor)",
     )
     audit.add_argument(
         "--baseline",
@@ -236,6 +253,11 @@ def build_parser() -> argparse.ArgumentParser:
         "run before hadn't, or nothing (any)",
     )
     audit.add_argument("--format", choices=FORMS, default="table", help="of the summary (table)")
+    _add_kept(
+        audit,
+        "decisions files and review files: what was set aside in them stays so, in later audits "
+        "too; may be repeated",
+    )
     _add_web(audit)
 
     remedy = commands.add_parser(
@@ -418,6 +440,39 @@ def _within(least: float, most: float) -> Callable[[str], float]:
     return read_number
 
 
+def _add_kept(parser: argparse.ArgumentParser, words: str) -> None:
+    _complete(
+        parser.add_argument(
+            "--decisions", action="append", type=Path, default=[], metavar="FILE", help=words
+        ),
+        "FILE",
+    )
+    parser.add_argument(
+        "--budget",
+        type=_count_from(0),
+        default=0,
+        metavar="N",
+        help="so many pairs may fall short, and the exit status is 0 all the same (0)",
+    )
+    add_configuration(parser)
+
+
+def add_configuration(parser: argparse.ArgumentParser) -> None:
+    """Let a command be told where its settings lie."""
+    group = parser.add_mutually_exclusive_group()
+    _complete(
+        group.add_argument(
+            "--config",
+            type=Path,
+            metavar="FILE",
+            help="settings in place of the high-pair.toml, or of the [tool.high-pair] in a "
+            "pyproject.toml, that lies beside the files or above them",
+        ),
+        "FILE",
+    )
+    group.add_argument("--no-config", action="store_true", help="heed no such file")
+
+
 def _add_output(parser: argparse.ArgumentParser, words: str, required: bool) -> None:
     action = parser.add_argument(
         "-o", "--output", metavar="OUT", type=Path, required=required, help=words
@@ -442,10 +497,15 @@ def _add_level(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def _count(text: str) -> int:
-    if not text.isascii() or not text.isdecimal() or not 1 <= int(text) <= MOST_JOBS:
-        raise argparse.ArgumentTypeError(f"“{text}” is no number from 1 to {MOST_JOBS}")
-    return int(text)
+def _count_from(least: int, most: int = 10**9) -> Callable[[str], int]:
+    """Give what reads a whole number between two."""
+
+    def read_count(text: str) -> int:
+        if not text.isascii() or not text.isdecimal() or not least <= int(text) <= most:
+            raise argparse.ArgumentTypeError(f"“{text}” is no number from {least} to {most:,}")
+        return int(text)
+
+    return read_count
 
 
 def _aim(text: str) -> Aim:

@@ -45,6 +45,7 @@ def run_audit(arguments: argparse.Namespace) -> int:
         arguments.hidden,
         arguments.retry,
         arguments.jobs or usable_processes(),
+        tuple(arguments.decisions),
     )
     store = Store(arguments.store)
     try:
@@ -53,7 +54,7 @@ def run_audit(arguments: argparse.Namespace) -> int:
         findings = Findings(store, run)
         changed = _changed(findings, baseline)
         put((_as_json if arguments.format == "json" else _as_table)(findings, changed))
-        return _status(findings.summary(), arguments.fail_on, changed)
+        return _status(findings.summary(), arguments.fail_on, changed, arguments.budget)
     finally:
         store.close()
 
@@ -80,15 +81,16 @@ def _changed(findings: Findings, baseline: Findings | None) -> Trend | None:
     return None if before is None else trend(findings, before)
 
 
-def _status(summary: Summary, fail_on: str, changed: Trend | None) -> int:
-    """0: nothing that counts falls short; 1: something does; 2: a file couldn't be read."""
+def _status(summary: Summary, fail_on: str, changed: Trend | None, budget: int) -> int:
+    """0: no more than the budget of what counts falls short; 1: more does; 2: a file couldn't be
+    read."""
     if summary.unread:
         return 2
     short = summary.number(Verdict.FALLS_SHORT)
     if fail_on == NEW and changed is not None:
         # Without an earlier run all is new.
         short = len(changed.new)
-    return 1 if short and fail_on != NEVER else 0
+    return 1 if short > budget and fail_on != NEVER else 0
 
 
 # The summary
@@ -116,6 +118,11 @@ def _as_table(findings: Findings, changed: Trend | None) -> str:
         counts = {verdict: summary.number(verdict, criterion) for verdict in Verdict}
         said = ", ".join(f"{count:,} {verdict.words}" for verdict, count in counts.items() if count)
         lines.append(f"  {criterion:<7} {said}")
+    if renew := findings.decisions_to_renew():
+        lines += [f"set aside before, but looking otherwise now: {len(renew):,}"]
+        lines += [
+            f"  {cut(each.path, PATH_WIDTH)}: {plain(each.place)}" for each in renew[:MOST_NAMED]
+        ]
     if worst := findings.worst(MOST_NAMED):
         lines += ["most that falls short:"]
         lines += [f"  {count:>7,}  {cut(path, PATH_WIDTH)}" for path, count in worst]
@@ -145,6 +152,10 @@ def _as_json(findings: Findings, changed: Trend | None) -> str:
         "new": None if changed is None else len(changed.new),
         "gone": None if changed is None else len(changed.gone),
         "still_there": None if changed is None else len(changed.still),
+        "decisions_to_renew": [
+            {"path": each.path, "where": each.place, "text": each.text}
+            for each in findings.decisions_to_renew()
+        ],
     }
     return json.dumps(content, indent=2, ensure_ascii=False) + "\n"
 

@@ -20,6 +20,7 @@ from high_pair.wcag.criteria import Level, SizeClass, Subject, criterion_for
 
 if TYPE_CHECKING:
     from high_pair.colour.notation import Read
+    from high_pair.review.decisions import Aside
     from high_pair.review.in_processes import ReviewedFile
     from high_pair.scene.seat import Seat
 
@@ -39,6 +40,7 @@ def run_review(arguments: argparse.Namespace) -> int:
     if arguments.strict and not seats:
         say("--strict is about seats: name one with --seat.")
         return WRONG
+    asides = _asides(arguments.decisions)
     files = []
     in_processes.get_ready_for(arguments.paths)
     for path in arguments.paths:
@@ -47,6 +49,7 @@ def run_review(arguments: argparse.Namespace) -> int:
             asked(arguments),
             seats,
             arguments.strict,
+            asides,
         )
         file = in_processes.review(wanted, arguments.remedies, Progress(path))
         if file.error:
@@ -54,7 +57,7 @@ def run_review(arguments: argparse.Namespace) -> int:
         files.append(file)
     if arguments.format not in FORMS:
         write_reviewed(arguments, files)
-        return _status(files)
+        return _status(files, arguments.budget)
     text = in_processes.write_report(arguments.format, asked(arguments), files)
     if output is None:
         put(text, as_utf8=arguments.format != "table")
@@ -63,13 +66,22 @@ def run_review(arguments: argparse.Namespace) -> int:
         refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
         data = text.encode("utf-8", "backslashreplace")
         write_whole(output, output, functools.partial(_write, data))
-    return _status(files)
+    return _status(files, arguments.budget)
 
 
-def _status(files: Sequence[ReviewedFile]) -> int:
+def _status(files: Sequence[ReviewedFile], budget: int) -> int:
     if any(file.error for file in files):
         return WRONG
-    return SHORT if any(file.falls_short for file in files) else DONE
+    return SHORT if sum(file.falls_short for file in files) > budget else DONE
+
+
+def _asides(sources: Sequence[Path]) -> tuple[Aside, ...]:
+    """Read decisions files. Raises UnreadableFile."""
+    if not sources:
+        return ()
+    from high_pair.review.decisions import read_decisions
+
+    return tuple(aside for source in sources for aside in read_decisions(source))
 
 
 def own_seats() -> Path:

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from high_pair.cli.arguments import asked, web
-from high_pair.cli.console import Progress, put
+from high_pair.cli.console import Progress, put, say
 from high_pair.errors import HighPairError
 from high_pair.formats.writing import refuse_source
 
@@ -32,6 +32,19 @@ def run_report(arguments: argparse.Namespace) -> int:
     found = reported(arguments.source, arguments.baseline, Progress(arguments.source))
     title = arguments.title or arguments.source.stem
     write_form(found, form, title, arguments.output, not arguments.no_pictures)
+    return 0
+
+
+def run_decisions(arguments: argparse.Namespace) -> int:
+    """Write what was set aside as a decisions file."""
+    from high_pair.review.decisions import decided_in, write_decisions
+    from high_pair.review.reported import reported
+
+    refuse_source(arguments.output, [arguments.source])
+    found = reported(arguments.source, None, Progress(arguments.source))
+    asides = decided_in(found.findings)
+    write_decisions(asides, arguments.output)
+    say(f"{len(asides):,} written to {arguments.output.name}.")
     return 0
 
 

@@ -245,6 +245,11 @@ class SetAside(Judgement):
     reason: str
     note: str = ""
 
+    @property
+    def words(self) -> str:
+        """The reason and the note, as reports have them."""
+        return f"{self.reason}: {self.note}" if self.note else self.reason
+
 
 @dataclass(frozen=True)
 class TakeUp(Judgement):

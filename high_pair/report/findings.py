@@ -193,6 +193,19 @@ class Findings:
             for file, path, kind, error, assumed in rows
         ]
 
+    def paths(self) -> list[str]:
+        """List the paths of its files."""
+        return list(self.digests())
+
+    def digests(self) -> dict[str, str]:
+        """Give the digests of its files, by their paths."""
+        return dict(
+            self._rows(
+                "SELECT path, coalesce(results.digest, '') FROM results "
+                "JOIN files ON files.id = file WHERE run = ? ORDER BY path"
+            )
+        )
+
     def worst(self, most: int) -> list[tuple[str, int]]:
         """List the files with the most that falls short."""
         rows = self._rows(

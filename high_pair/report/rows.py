@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from typing import TYPE_CHECKING, Any
 
@@ -118,8 +118,24 @@ def rows_in(pairs: Iterable[Mapping[str, Any]], path: str) -> tuple[Row, ...]:
 
 
 def _with_keys(rows: Sequence[Row], path: str) -> tuple[Row, ...]:
-    keys = keys_of(path, ((each.place, each.subject, each.text, each.appears) for each in rows))
+    keys = (key_of(path, what) for what in numbered(rows))
     return tuple(replace(row, key=key) for row, key in zip(rows, keys, strict=True))
+
+
+def numbered(rows: Iterable[Row]) -> Iterator[tuple[str, ...]]:
+    """Give what tells each of a file's pairs from others: its place in words, its subject, its
+    words, when it appears, and which it is, from 1, of those that agree in all of that."""
+    seen: dict[tuple[str, ...], int] = {}
+    for row in rows:
+        what = (row.place, row.subject, row.text, row.appears)
+        seen[what] = seen.get(what, 0) + 1
+        yield (*what, str(seen[what]))
+
+
+def key_of(path: str, what: tuple[str, ...]) -> str:
+    """Give the key of a pair of a file: the same for the same text at the same place."""
+    data = "\x1f".join((path, *what)).encode("utf-8", "surrogatepass")
+    return hashlib.blake2b(data, digest_size=16).hexdigest()
 
 
 def _row_in(pair: Mapping[str, Any]) -> Row:
@@ -170,21 +186,6 @@ def _colour(value: Any) -> str | None:
         raise ValueError("a colour isn't written #RRGGBB")
     int(value[1:], 16)
     return value
-
-
-def keys_of(path: str, places: Iterable[tuple[str, ...]]) -> list[str]:
-    """Give the key of each of a file's pairs: the same for the same text at the same place.
-
-    places: of each what tells it from others (its place in words, its subject, its words, when it
-    appears); those that agree in all are numbered.
-    """
-    seen: dict[tuple[str, ...], int] = {}
-    found = []
-    for place in places:
-        count = seen[place] = seen.get(place, 0) + 1
-        data = "\x1f".join((path, *place, str(count))).encode("utf-8", "surrogatepass")
-        found.append(hashlib.blake2b(data, digest_size=16).hexdigest())
-    return found
 
 
 def number(value: float) -> float:

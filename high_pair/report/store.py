@@ -245,18 +245,26 @@ class Store:
 
     # Decisions
 
-    def decide(self, decisions: Iterable[Decision]) -> None:
-        """Keep decisions; a later one of the same pair replaces an earlier."""
+    def decide(self, decisions: Iterable[Decision], source: str = "") -> None:
+        """Keep decisions; a later one of the same pair replaces an earlier. source: the file that
+        they come from, empty for none."""
         with self._writing() as sql:
             sql.executemany(
                 "INSERT OR REPLACE INTO decisions(key, verdict, reason, made, foreground, "
-                "background, path, place, text) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+                "background, path, place, text, source) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
                 (
                     (each.key, Verdict.SET_ASIDE.value, each.reason, each.made, each.foreground,
-                     each.background, each.path, each.place, each.text)
+                     each.background, each.path, each.place, each.text, source)
                     for each in decisions
                 ),
             )  # fmt: skip
+
+    def decide_from(self, source: str, decisions: Iterable[Decision]) -> None:
+        """Keep decisions that come from a file, in place of those that came from it before."""
+        listed = list(decisions)
+        with self._writing() as sql:
+            sql.execute("DELETE FROM decisions WHERE source = ?", (source,))
+        self.decide(listed, source)
 
     def take_back(self, keys: Iterable[str]) -> None:
         """Forget decisions."""
@@ -277,12 +285,19 @@ class Store:
         What passes or is exempt stays so: nothing is to be decided there.
         """
         open_verdicts = f"('{Verdict.FALLS_SHORT.value}', '{Verdict.NEEDS_EYES.value}')"
-        decided = (
+        from_decision = (
             "FROM decisions WHERE decisions.key = pairs.key "
-            f"AND coalesce(measured, pairs.verdict) IN {open_verdicts} "
+            f"AND measured IN {open_verdicts} "
             "AND decisions.foreground IS pairs.foreground "
             "AND decisions.background IS pairs.background"
         )
+        (decided,) = self._sql.execute(
+            "SELECT EXISTS (SELECT 1 FROM decisions) OR EXISTS (SELECT 1 FROM counts "
+            "WHERE run = ? AND verdict = 'set_aside')",
+            (run,),
+        ).fetchone()
+        if not decided:
+            return
         with self._writing() as sql:
             touched = [
                 file
@@ -295,9 +310,9 @@ class Store:
             for file in touched:
                 sql.execute(
                     "UPDATE pairs SET "
-                    f"verdict = coalesce((SELECT decisions.verdict {decided}), measured, verdict), "
-                    f"reason = coalesce((SELECT decisions.reason {decided}), measured_reason, "
-                    "reason) WHERE run = ? AND file = ?",
+                    f"verdict = coalesce((SELECT decisions.verdict {from_decision}), measured), "
+                    f"reason = coalesce((SELECT decisions.reason {from_decision}), "
+                    "measured_reason) WHERE run = ? AND file = ?",
                     (run, file),
                 )
                 sql.execute("DELETE FROM counts WHERE run = ? AND file = ?", (run, file))

@@ -64,6 +64,7 @@ ALTER TABLE pairs ADD COLUMN sheet TEXT;
 ALTER TABLE pairs ADD COLUMN line INTEGER;
 ALTER TABLE pairs ADD COLUMN measured TEXT;
 ALTER TABLE pairs ADD COLUMN measured_reason TEXT;
+UPDATE pairs SET measured = verdict, measured_reason = reason;
 CREATE INDEX pairs_that_fall_short ON pairs(run, origin) WHERE verdict = 'falls_short';
 CREATE TABLE pages(run INTEGER NOT NULL, file INTEGER NOT NULL, page INTEGER NOT NULL,
   name TEXT NOT NULL, width REAL NOT NULL, height REAL NOT NULL, hidden INTEGER NOT NULL,
@@ -80,6 +81,7 @@ ALTER TABLE decisions ADD COLUMN background TEXT;
 ALTER TABLE decisions ADD COLUMN path TEXT NOT NULL DEFAULT '';
 ALTER TABLE decisions ADD COLUMN place TEXT NOT NULL DEFAULT '';
 ALTER TABLE decisions ADD COLUMN text TEXT NOT NULL DEFAULT '';
+ALTER TABLE decisions ADD COLUMN source TEXT NOT NULL DEFAULT '';
 """
 # Each brings a store of the version of its place to the next one.
 MIGRATIONS = (FIRST, SECOND)

@@ -22,6 +22,7 @@ from high_pair.formats.kinds import SUFFIXES
 from high_pair.formats.web.settings import WebSettings
 from high_pair.report.store import FileRows, Store
 from high_pair.review.crew import Crew, LocalCrew
+from high_pair.review.decisions import take_in
 from high_pair.review.file_rows import digest_of
 from high_pair.review.in_processes import get_ready_for
 from high_pair.wcag.asked import Asked
@@ -41,7 +42,7 @@ class AuditWishes:
 
     roots: files, folders and patterns; excludes: patterns of paths that are left out; hidden:
     hidden files count too; retry: what couldn't be read is tried again; jobs: how many files are
-    measured at a time.
+    measured at a time; decisions: files that say what was set aside.
     """
 
     roots: tuple[str, ...]
@@ -51,6 +52,7 @@ class AuditWishes:
     hidden: bool = False
     retry: bool = False
     jobs: int = 1
+    decisions: tuple[Path, ...] = ()
 
     @property
     def settings(self) -> Mapping[str, Any]:
@@ -167,6 +169,8 @@ def audit(
         get_ready_for([path for path, _ in due])
         crew = hired() if hired else LocalCrew(wishes.asked, wishes.web, wishes.jobs)
         _measure_all(due, crew, store, run, standing, told, stopped)
+    take_in(store, run, wishes.decisions)
+    store.heed_decisions(run)
     store.finish(run, (str(path) for path in paths))
     return run
 

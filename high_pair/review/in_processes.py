@@ -22,6 +22,7 @@ from high_pair.wcag.asked import Asked
 if TYPE_CHECKING:
     from high_pair.edits.kinds import Edit
     from high_pair.remedy.wishes import Wishes
+    from high_pair.review.decisions import Aside
     from high_pair.scene.seat import Seat
 
 STEPS = "high_pair.review.steps:"
@@ -50,13 +51,14 @@ class ToReview:
     """What is reviewed, and how.
 
     asked: the standard, and the aim; seats: from which texts are looked at; strict: what doesn't
-    read from one of them falls short.
+    read from one of them falls short; asides: what was set aside before.
     """
 
     opening: Opening
     asked: Asked
     seats: tuple[Seat, ...] = ()
     strict: bool = False
+    asides: tuple[Aside, ...] = ()
 
     @property
     def path(self) -> Location:
@@ -66,12 +68,15 @@ class ToReview:
 
 @dataclass(frozen=True)
 class ReviewedFile:
-    """A file's report, as bytes that `write_report` knows; without, what was wrong with it."""
+    """A file's report, as bytes that `write_report` knows; without, what was wrong with it.
+
+    falls_short: how many pairs do.
+    """
 
     path: Location
     report: bytes | None
     error: str = ""
-    falls_short: bool = False
+    falls_short: int = 0
 
 
 @dataclass(frozen=True)
@@ -144,6 +149,7 @@ def review(wanted: ToReview, with_remedies: bool, progress: Progress) -> Reviewe
                 with_remedies,
                 wanted.seats,
                 wanted.strict,
+                wanted.asides,
                 times=TRYING,
             )
         except FileProblem as problem:

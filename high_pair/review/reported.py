@@ -108,5 +108,4 @@ def _judged(row: Row, aside: Mapping[tuple[str, str], SetAside]) -> Row:
     found = aside.get((row.address, row.subject))
     if found is None or row.verdict == Verdict.EXEMPT.value:
         return row
-    reason = f"{found.reason}: {found.note}" if found.note else found.reason
-    return replace(row, verdict=Verdict.SET_ASIDE.value, reason=reason)
+    return replace(row, verdict=Verdict.SET_ASIDE.value, reason=found.words)

@@ -407,5 +407,4 @@ def _set_aside(pair: Pair, aside: Mapping[tuple[str, str], SetAside]) -> Pair:
     found = aside.get((pair.address, pair.subject.value))
     if found is None or pair.verdict is Verdict.EXEMPT:
         return pair
-    reason = f"{found.reason}: {found.note}" if found.note else found.reason
-    return replace(pair, verdict=Verdict.SET_ASIDE, reason=reason)
+    return replace(pair, verdict=Verdict.SET_ASIDE, reason=found.words)

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import pickle
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from high_pair.edits.kinds import Edit
@@ -25,6 +25,7 @@ from high_pair.report.as_json import write_json
 from high_pair.report.as_table import write_table
 from high_pair.report.contents import Report, ReportedFile
 from high_pair.report.rows import rows_of
+from high_pair.review.decisions import Aside, with_decisions
 from high_pair.review.in_processes import Left, MendedFile, Opening
 from high_pair.review.measuring import PageReview, review_page
 from high_pair.review.reporting import mend_document, review_document
@@ -92,19 +93,28 @@ def report(
     with_remedies: bool,
     seats: Sequence[Seat],
     strict: bool,
-) -> tuple[bytes, bool]:
-    """Put together the report of the file that is open; tells whether anything falls short.
+    asides: Sequence[Aside],
+) -> tuple[bytes, int]:
+    """Put together the report of the file that is open; tells how many pairs fall short.
 
-    seats: from which its texts are looked at; strict: what doesn't read from one falls short.
+    seats: from which its texts are looked at; strict: what doesn't read from one falls short;
+    asides: what was set aside before.
     """
     document = call.kept[OPEN].document
     name = str(path)
     file = review_document(document, name, _pages(pages), asked, with_remedies, seats)
-    short = any(pair.verdict is Verdict.FALLS_SHORT for pair in file.pairs)
+    if asides:
+        file = replace(file, pairs=with_decisions(file.pairs, name, asides))
+    verdicts = {pair.id: pair.verdict for pair in file.pairs}
+    short = {name for name, verdict in verdicts.items() if verdict is Verdict.FALLS_SHORT}
     if strict:
-        every = (numbers for each in file.seats.values() for numbers in each.values())
-        short = short or any(numbers.reading is Reading.FALLS_SHORT for numbers in every)
-    return pickle.dumps(file), short
+        short |= {
+            name
+            for name, each in file.seats.items()
+            if verdicts[name] is not Verdict.SET_ASIDE
+            and any(numbers.reading is Reading.FALLS_SHORT for numbers in each.values())
+        }
+    return pickle.dumps(file), len(short)
 
 
 def rows(call: Call, path: Location, pages: Sequence[bytes], asked: Asked) -> bytes:

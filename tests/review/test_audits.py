@@ -24,7 +24,7 @@ from high_pair.cli import main
 from high_pair.errors import Cancelled, HighPairError, UnreadableFile, UnwritableFile
 from high_pair.formats.web.settings import WebSettings
 from high_pair.report.findings import Findings
-from high_pair.report.rows import keys_of
+from high_pair.report.rows import key_of, numbered
 from high_pair.report.store import FileRows, Store
 from high_pair.review.auditing import AuditWishes, audit, files_of
 from high_pair.wcag.asked import Asked
@@ -309,13 +309,13 @@ class Stores(AuditTest):
         self.assertEqual(summary.number(Verdict.PASSES), 100_000)
 
     def test_keys_are_the_same_for_the_same_text_at_the_same_place(self) -> None:
-        places = [("Slide 1 › Box", "text", "Words", ""), ("Slide 1 › Box", "text", "Words", "")]
-        one, other = keys_of("deck.pptx", places)
+        def keys(path: str, *texts: str) -> list[str]:
+            return [key_of(path, what) for what in numbered(a_row(text=each) for each in texts)]
+
+        one, other = keys("deck.pptx", "Words", "Words")
         self.assertNotEqual(one, other)
-        self.assertEqual(
-            keys_of("deck.pptx", [("before", "text", "", ""), *places])[1:], [one, other]
-        )
-        self.assertNotEqual(keys_of("other.pptx", places)[0], one)
+        self.assertEqual(keys("deck.pptx", "before", "Words", "Words")[1:], [one, other])
+        self.assertNotEqual(keys("other.pptx", "Words")[0], one)
 
     def test_the_wishes_that_decide_a_result_are_in_its_settings(self) -> None:
         one, other = (AuditWishes(("a",), Asked(level), WebSettings()).settings for level in Level)
