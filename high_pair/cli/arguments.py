@@ -240,6 +240,11 @@ def build_parser() -> argparse.ArgumentParser:
         help="files that are measured at a time (by processor)",
     )
     audit.add_argument(
+        "--cluster",
+        metavar="ADDRESS",
+        help="have the files measured by the workers of a cluster, such as tcp://host:8786",
+    )
+    audit.add_argument(
         "--baseline",
         type=Path,
         metavar="FILE",

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import argparse
+import functools
 import json
 import sys
 import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -18,7 +19,8 @@ from high_pair.wcag.verdicts import Verdict
 if TYPE_CHECKING:
     from high_pair.report.findings import Findings, Summary, Trend
     from high_pair.report.store import FileRows
-    from high_pair.review.auditing import Standing
+    from high_pair.review.auditing import AuditWishes, Standing
+    from high_pair.review.crew import Crew
 
 # Without a terminal a line is said so often, in seconds.
 SAY_EVERY = 10.0
@@ -50,13 +52,21 @@ def run_audit(arguments: argparse.Namespace) -> int:
     store = Store(arguments.store)
     try:
         with _Showing() as showing:
-            run = audit(wishes, store, showing)
+            run = audit(wishes, store, showing, hired=_hired(arguments.cluster, wishes))
         findings = Findings(store, run)
         changed = _changed(findings, baseline)
         put((_as_json if arguments.format == "json" else _as_table)(findings, changed))
         return _status(findings.summary(), arguments.fail_on, changed, arguments.budget)
     finally:
         store.close()
+
+
+def _hired(address: str | None, wishes: AuditWishes) -> Callable[[], Crew] | None:
+    if address is None:
+        return None
+    from high_pair.review.cluster import ClusterCrew
+
+    return functools.partial(ClusterCrew, address, wishes.asked, wishes.web, wishes.jobs)
 
 
 def _roots(paths: Sequence[str]) -> Iterator[str]:

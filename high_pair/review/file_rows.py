@@ -29,12 +29,16 @@ def digest_of(path: Path) -> str:
     return found.hexdigest()
 
 
-def measure_file(host: Host, opening: Opening, digest: str, asked: Asked) -> FileRows:
+def measure_file(
+    host: Host, opening: Opening, digest: str, asked: Asked, named: str = ""
+) -> FileRows:
     """Measure a file in a process, which ends with it; what goes wrong is the file's error.
 
-    digest: of the file, which is kept with its rows.
+    digest: of the file, which is kept with its rows; named: the path by which its rows know it,
+    where that is another.
     """
     path, start = opening.path, time.monotonic()
+    named = named or str(path)
 
     def call(step: str, *arguments: object) -> Any:
         return host.call(STEPS + step, *arguments, budget=budget_for(path))
@@ -42,12 +46,12 @@ def measure_file(host: Host, opening: Opening, digest: str, asked: Asked) -> Fil
     try:
         count, _ = call("begin", opening)
         pages: list[bytes] = [call("page", opening, number, asked) for number in range(count)]
-        kind, pairs, parts, listed, assumed = pickle.loads(call("rows", path, pages, asked))
+        kind, pairs, parts, listed, assumed = pickle.loads(call("rows", named, pages, asked))
     except (FileProblem, CallProblem) as problem:
         words = str(problem) if isinstance(problem, FileProblem) else f"it {problem}."
-        return FileRows(str(path), digest, "", words, time.monotonic() - start)
+        return FileRows(named, digest, "", words, time.monotonic() - start)
     finally:
         host.close()
     with_digests = tuple((part, digest_of(Path(part))) for part in parts)
     took = time.monotonic() - start
-    return FileRows(str(path), digest, kind, "", took, pairs, with_digests, listed, assumed)
+    return FileRows(named, digest, kind, "", took, pairs, with_digests, listed, assumed)

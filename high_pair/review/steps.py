@@ -117,13 +117,14 @@ def report(
     return pickle.dumps(file), len(short)
 
 
-def rows(call: Call, path: Location, pages: Sequence[bytes], asked: Asked) -> bytes:
+def rows(call: Call, named: str, pages: Sequence[bytes], asked: Asked) -> bytes:
     """Give what a store keeps of the file that is open: its kind, its pairs as rows, the files
-    beside it that it is made of, its pages, and what was assumed."""
+    beside it that it is made of, its pages, and what was assumed. named: the path by which its rows
+    know it."""
     document = call.kept[OPEN].document
-    file = review_document(document, str(path), _pages(pages), asked, False, ())
-    parts = tuple(each for each in made_of(document) if each != str(Path(str(path)).resolve()))
-    told = rows_of(file.pairs, str(path))
+    file = review_document(document, named, _pages(pages), asked, False, ())
+    parts = tuple(each for each in made_of(document) if each != str(Path(named).resolve()))
+    told = rows_of(file.pairs, named)
     return pickle.dumps((file.kind, told, parts, file.pages, file.assumed))
 
 
