@@ -65,7 +65,8 @@ class Camera:
         while quiet < 4 and time.monotonic() < end:
             self.application.processEvents()
             time.sleep(0.05)
-            busy = self.window.controller.busy or self.window.sets.busy
+            window = self.window
+            busy = window.controller.busy or window.sets.busy or window.report.source.under_way
             quiet = 0 if busy else quiet + 1
 
     def open_demo(self) -> None:

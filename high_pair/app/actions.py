@@ -18,7 +18,7 @@ from high_pair.app.settings import SYSTEM
 if TYPE_CHECKING:
     from high_pair.app.window import Window
 
-REVIEW, BENCH, SETS = "review", "bench", "sets"
+REVIEW, BENCH, SETS, REPORT = "review", "bench", "sets", "report"
 GO_TO = ("next", "previous", "next_place", "previous_place", "next_page", "previous_page")
 LOOK = (
     "stripes",
@@ -73,7 +73,8 @@ ON_SETS = (
     "previous_set_pair",
     *(f"proposal_{number}" for number in range(1, 4)),
 )
-ON_ONE_DESK = {REVIEW: ON_REVIEW, BENCH: ON_BENCH, SETS: ON_SETS}
+ON_REPORT = ("report_write", "report_compare", "report_audit", "report_review", "report_eyes")
+ON_ONE_DESK = {REVIEW: ON_REVIEW, BENCH: ON_BENCH, SETS: ON_SETS, REPORT: ON_REPORT}
 NEED_A_FILE = ("save", "save_review", "save_review_as", "close", *LOOK)
 SURFACES = (("As the system", SYSTEM), ("Light surfaces", "light"), ("Dark surfaces", "dark"))
 
@@ -112,6 +113,7 @@ class Actions:
         self._make_review()
         self._make_bench()
         self._make_sets()
+        self._make_report()
 
     def _make_review(self) -> None:
         window, desk, controller = self.window, self.window.desk, self.window.controller
@@ -137,6 +139,7 @@ class Actions:
         add("review_desk", "Review", lambda: window.show_desk(REVIEW), "Alt+R")
         add("bench_desk", "Bench", lambda: window.show_desk(BENCH), "Alt+B")
         add("sets_desk", "Sets", lambda: window.show_desk(SETS), "Alt+S")
+        add("report_desk", "Report", lambda: window.show_desk(REPORT), "Alt+O")
         add("copy", "Copy the pair's colours", window.copy_colours, "Ctrl+Shift+C")
         add("next", "Next in the list", lambda: window.step(1), "N", single=True)
         add("previous", "Previous in the list", lambda: window.step(-1), "P", single=True)
@@ -221,6 +224,14 @@ class Actions:
             words = f"Look at way {number} to mend the set"
             add(f"proposal_{number}", words, choose, str(number), single=True)
 
+    def _make_report(self) -> None:
+        desk, add = self.window.report, self._add
+        add("report_write", "Write the report out…", desk.ask_write, "W", single=True)
+        add("report_audit", "Show an audit…", desk.ask_audit, "A", single=True)
+        add("report_review", "Show this review", desk.source.show_review, "V", single=True)
+        add("report_compare", "Compare with an audit…", desk.ask_compare, "C", single=True)
+        add("report_eyes", "Go through what is left", desk.go_through, "G", single=True)
+
     def menu(self) -> QMenu:
         """Make the window's menu."""
         window = self.window
@@ -229,7 +240,7 @@ class Actions:
         menu.addMenu(self.recent_menu)
         self._list(menu, "demo", "save", "save_review", "save_review_as", "close")
         menu.addSeparator()
-        self._list(menu.addMenu("Desks"), "review_desk", "bench_desk", "sets_desk")
+        self._list(menu.addMenu("Desks"), "review_desk", "bench_desk", "sets_desk", "report_desk")
         self._list(menu, "undo", "redo", "copy", "copy_sheet")
         menu.addSeparator()
         self._list(menu.addMenu("Go to"), *GO_TO)
@@ -238,6 +249,7 @@ class Actions:
         self._list(bench, "copy_foreground", "pick_foreground", "pick_backdrop", "paste")
         sets = menu.addMenu("On the Sets desk")
         self._list(sets, "set_apply", "set_keep", "set_leave", "set_want", "set_rename")
+        self._list(menu.addMenu("On the Report desk"), *ON_REPORT)
         look = menu.addMenu("Look")
         self._list(look, *LOOK, "shown")
         look.addSeparator()

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.actions import BENCH, REVIEW, SETS
+from high_pair.app.actions import BENCH, REPORT, REVIEW, SETS
 from high_pair.app.aim_button import AimButton
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.picking.view import key_words
@@ -27,11 +27,17 @@ HINTS = {
     REVIEW: "B held: before    K pixels    N next    1–9 choose    Enter apply",
     BENCH: "X swaps    F nearest pass    H shared    C copies    Enter keeps",
     SETS: "← → lightness    L leave as it is    W want    1–3 look    Enter apply",
+    REPORT: "Enter to its pairs    W writes out    C compares    G goes through what is left",
 }
 BOX_HINTS = (
     "Drag, or T: a box round text    Shift+T finds it    Delete removes    N next    I picks"
 )
-DESKS = ((REVIEW, "Review", "Alt+R"), (BENCH, "Bench", "Alt+B"), (SETS, "Sets", "Alt+S"))
+DESKS = (
+    (REVIEW, "Review", "Alt+R"),
+    (BENCH, "Bench", "Alt+B"),
+    (SETS, "Sets", "Alt+S"),
+    (REPORT, "Report", "Alt+O"),
+)
 
 
 class Bar(QFrame):
@@ -108,6 +114,20 @@ class Bar(QFrame):
             row.addWidget(button)
         row.addWidget(self.aim)
         return holder
+
+    def set_narrow(self, narrow: bool) -> None:
+        """Take less room: without the program's name and the aim, and with shorter words."""
+        self.name_label.setVisible(not narrow)
+        self.aim.setVisible(not narrow)
+        self.save_button.setText("Save…" if narrow else "Save a copy…")
+        layout = self.layout()
+        assert layout is not None
+        layout.setSpacing(3 if narrow else 8)
+        tight = [self.open_button, self.save_button, *self.desk_buttons.values()]
+        for button in (*tight, *self.level_buttons.values()):
+            button.setProperty("tight", narrow)
+            button.style().unpolish(button)
+            button.style().polish(button)
 
     def show_desk(self, desk: str) -> None:
         """Mark a desk as the one that is shown; the level is the review's."""

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QMenu, QPushButton
 
-from high_pair.review.listing import EVERYTHING, Order, Reach, Scope
+from high_pair.review.listing import EVERYTHING, Kept, Order, Reach, Scope
 
 REACHES = {
     Reach.EVERYTHING: ("All that is open", "all"),
@@ -27,6 +29,7 @@ class ListChoice(QPushButton):
     def __init__(self) -> None:
         super().__init__()
         self.reach, self.order = Reach.EVERYTHING, Order.RATIO
+        self.kept: Kept | None = None
         self.setProperty("flat", True)
         self.choices = QMenu(self)
         self.actions_of: dict[Reach | Order, QAction] = {}
@@ -63,8 +66,15 @@ class ListChoice(QPushButton):
     def scope(self, file: int | None, page: int) -> Scope:
         """Give what is listed while a file's page, from 0, is shown."""
         if self.reach is Reach.EVERYTHING or file is None:
-            return EVERYTHING
-        return Scope(file, page if self.reach is Reach.PAGE and page >= 0 else None)
+            return replace(EVERYTHING, kept=self.kept)
+        alone = page if self.reach is Reach.PAGE and page >= 0 else None
+        return Scope(file, alone, self.kept)
+
+    def keep_to(self, kept: Kept | None) -> None:
+        """List some pairs alone, or all again."""
+        if kept != self.kept:
+            self.kept = kept
+            self.changed.emit()
 
     def _refresh(self) -> None:
         for kind in (self.reach, self.order):

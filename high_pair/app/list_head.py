@@ -28,6 +28,12 @@ FILTERS = (
     Verdict.EXEMPT,
 )
 ADVICE = "Advice"
+# Letters of what the list is kept to.
+SHORT = 26
+
+
+def _short(words: str) -> str:
+    return words if len(words) <= SHORT else f"{words[: SHORT - 1]}…"
 
 
 class ListHead(QWidget):
@@ -51,6 +57,11 @@ class ListHead(QWidget):
         row.setContentsMargins(14, 5, 10, 5)
         row.setSpacing(4)
         row.addWidget(self.heading, 1)
+        self.kept = QPushButton()
+        self.kept.setProperty("flat", True)
+        self.kept.clicked.connect(lambda: self.listing.keep_to(None))
+        self.kept.hide()
+        row.addWidget(self.kept)
         row.addWidget(self.listing)
         group = QButtonGroup(self)
         for verdict in FILTERS:
@@ -91,6 +102,12 @@ class ListHead(QWidget):
         """Show what is listed, and how many pairs each verdict has. advised: advice is, in place
         of the verdict that is shown."""
         self.heading.setText(words)
+        kept = self.listing.kept
+        self.kept.setVisible(kept is not None)
+        if kept is not None:
+            self.kept.setText(f"{_short(kept.words)} ✕")
+            self.kept.setAccessibleName(f"Kept to {kept.words}; list all again")
+            self.kept.setToolTip(f"The list is kept to {kept.words}. Press to list all again.")
         labels = [f"{verdict.words.capitalize()} {counts[verdict]}" for verdict in FILTERS]
         for verdict, label in zip(FILTERS, labels, strict=True):
             self.filters[verdict].setText(label)

@@ -232,6 +232,9 @@ def style_sheet(theme: Theme) -> str:
     QPushButton[copies="true"]:hover {{ background: {theme.chosen}; color: {theme.text}; }}
     QPushButton[copies="true"]:focus {{ border: 2px solid {theme.accent}; padding: 0px 3px; }}
     QPushButton[tight="true"] {{ padding: 5px 8px; }}
+    QPushButton[tight="true"]:focus {{ padding: 4px 7px; }}
+    QPushButton[desk="true"][tight="true"] {{ padding: 9px 7px 8px 7px; }}
+    QPushButton[desk="true"][tight="true"]:focus {{ padding: 7px 5px; }}
     QLineEdit {{ background: {theme.field}; border: 1px solid {theme.edge}; border-radius: 5px;
         padding: 4px 8px; selection-background-color: {theme.accent};
         selection-color: {theme.on_accent}; }}

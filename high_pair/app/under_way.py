@@ -11,13 +11,14 @@ from high_pair.formats.location import name_of
 if TYPE_CHECKING:
     from high_pair.app.controller import Controller
     from high_pair.app.keeping import ReviewKeeper
+    from high_pair.app.report.source import Source
     from high_pair.app.sets.desk import SetsDesk
     from high_pair.app.text_search import TextSearch
 
 
 class UnderWay(QObject):
-    """Files and reviews being opened, decisions being carried out, text being looked for, and
-    sets being settled and tried.
+    """Files and reviews being opened, decisions being carried out, text being looked for,
+    reports being added up and written, and sets being settled and tried.
 
     changed: something began or ended.
     """
@@ -25,13 +26,18 @@ class UnderWay(QObject):
     changed = Signal()
 
     def __init__(
-        self, controller: Controller, keeper: ReviewKeeper, search: TextSearch, sets: SetsDesk
+        self,
+        controller: Controller,
+        keeper: ReviewKeeper,
+        search: TextSearch,
+        sets: SetsDesk,
+        report: Source,
     ) -> None:
         super().__init__(controller)
-        self._sets = sets
+        self._sets, self._report = sets, report
         self._opener, self._stepper, self._search = controller.opener, controller.stepper, search
         self._keeper = keeper
-        for each in (self._opener, self._stepper, keeper, search, sets):
+        for each in (self._opener, self._stepper, keeper, search, sets, report):
             each.changed.connect(self.changed)
 
     @property
@@ -47,7 +53,7 @@ class UnderWay(QObject):
             return "Carrying it out: the document flows anew…"
         if self._search.under_way:
             return "Looking for text in the picture…"
-        return self._sets.under_way
+        return self._report.under_way or self._sets.under_way
 
     def stop(self) -> str:
         """Stop it; gives words for what is stopped, empty where nothing was under way."""
@@ -63,4 +69,4 @@ class UnderWay(QObject):
         if self._search.under_way:
             self._search.stop()
             return "Stopped looking for text."
-        return self._sets.stop()
+        return self._report.stop() or self._sets.stop()

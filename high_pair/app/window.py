@@ -28,7 +28,7 @@ from PySide6.QtWidgets import (
 )
 
 from high_pair import __version__
-from high_pair.app.actions import BENCH, REVIEW, SETS, Actions
+from high_pair.app.actions import BENCH, REPORT, REVIEW, SETS, Actions
 from high_pair.app.bars import Bar, Foot
 from high_pair.app.bench.desk import BenchDesk
 from high_pair.app.bench.state import BenchState, Side
@@ -38,6 +38,8 @@ from high_pair.app.demo import DEMO, DEMOS, is_demo
 from high_pair.app.keeping import ReviewKeeper
 from high_pair.app.keys import KeysDialog
 from high_pair.app.picking.guide import PickGuide
+from high_pair.app.report.desk import ReportDesk
+from high_pair.app.report.way import WayToPairs
 from high_pair.app.review_desk import ReviewDesk
 from high_pair.app.review_dialogs import REVIEWS, ReviewDialogs
 from high_pair.app.rows import page_noun, plural
@@ -73,6 +75,8 @@ from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
 
 _NOBODY = Path()
+# Audits' stores, which the Report desk shows.
+STORES = (".sqlite", ".db")
 SIZE = QSize(1280, 800)
 SMALLEST = QSize(620, 380)
 ROOM_FOR_NAME = 800
@@ -117,6 +121,7 @@ class Window(QMainWindow):
         self.bench = BenchDesk(self.theme, settings.log_path)
         self.sets = SetsDesk(self.controller, SetsState(settings.sets_folder), self.theme)
         self.sets.in_use = settings.set_in_use
+        self.report = ReportDesk(self.controller, self.theme)
         self.shown_desk = REVIEW
         # The file that is shown as soon as it is open; None for whichever is.
         self._awaited: Location | None = None
@@ -125,6 +130,7 @@ class Window(QMainWindow):
         self.stack.addWidget(self.desk)
         self.stack.addWidget(self.bench)
         self.stack.addWidget(self.sets)
+        self.stack.addWidget(self.report)
         self._problems: list[str] = []
         self._problem_box: QMessageBox | None = None
         self.foot = Foot()
@@ -162,7 +168,8 @@ class Window(QMainWindow):
         controller.pages_changed.connect(self.refresh)
         controller.opened.connect(self._opened)
         controller.failed.connect(self.show_problem)
-        self.under_way = UnderWay(controller, self.keeper, self.desk.search, self.sets)
+        source = self.report.source
+        self.under_way = UnderWay(controller, self.keeper, self.desk.search, self.sets, source)
         self.under_way.changed.connect(self._busy_changed)
         self.desk.search.told.connect(self.status.setText)
         controller.progressed.connect(self._progressed)
@@ -189,6 +196,7 @@ class Window(QMainWindow):
         self.bench.state.failed.connect(self.show_problem)
         self.bench.state.ways_changed.connect(self._refresh_actions)
         self._connect_sets()
+        self._connect_report()
         self.own_seats.failed.connect(self.show_problem)
         seats = self.desk.seats
         seats.listed.connect(lambda: self.bench.two.show_seats(seats.seats))
@@ -215,6 +223,16 @@ class Window(QMainWindow):
         self.offer = SetOffer(self)
         self.controller.pages_changed.connect(lambda: sets.show_file(self.desk.file))
 
+    def _connect_report(self) -> None:
+        report = self.report
+        report.told.connect(self.status.setText)
+        report.changed.connect(self._refresh_status)
+        report.changed.connect(self._refresh_hints)
+        report.changed.connect(self._refresh_title)
+        report.source.failed.connect(self.show_problem)
+        self.way = WayToPairs(self)
+        report.pairs_asked.connect(self.way.go)
+
     # Remembering
 
     def _restore(self) -> None:
@@ -233,7 +251,12 @@ class Window(QMainWindow):
 
     @property
     def _splitters(self) -> dict[str, QSplitter]:
-        return {"across": self.desk.across, "down": self.desk.down, "sets": self.sets.down}
+        return {
+            "across": self.desk.across,
+            "down": self.desk.down,
+            "sets": self.sets.down,
+            "report": self.report.across,
+        }
 
     def _remember(self) -> None:
         self.settings.keep_state("window", self.saveGeometry())
@@ -292,11 +315,15 @@ class Window(QMainWindow):
         reviews = [path for path in files if path.suffix.lower() == SUFFIX]
         settles = self.shown_desk == SETS
         sets = [path for path in files if settles and path.suffix.lower() in SET_FILES]
-        taken = (*pictures, *reviews, *sets)
+        stores = [path for path in files if path.suffix.lower() in STORES]
+        taken = (*pictures, *reviews, *sets, *stores)
         others = [path for path in paths if path not in taken]
         for review in reviews:
             self._awaited = None
             self.keeper.open(review)
+        if stores:
+            self.show_desk(REPORT)
+            self.report.source.show_file(stores[0])
         if sets:
             self.sets.dialogs.bring_in(sets)
         if pictures:
@@ -387,6 +414,9 @@ class Window(QMainWindow):
             self.bench.two.cards[Side.FOREGROUND].field.setFocus()
         elif name == SETS:
             self.sets.line.setFocus()
+        elif name == REPORT:
+            self.report.show_now()
+            self.report.origins.setFocus()
         elif self.controller.session.files:
             self.desk.list.setFocus()
         else:
@@ -557,8 +587,9 @@ class Window(QMainWindow):
             words = "Which colour comes first makes no difference to the ratio."
             self.status.setText(words if self.bench.keeps else "")
             return
-        if self.shown_desk == SETS and not self.controller.measuring:
-            self.status.setText(self.sets.status)
+        statuses = {SETS: self.sets.status, REPORT: self.report.status}
+        if self.shown_desk in statuses and not self.controller.measuring:
+            self.status.setText(statuses[self.shown_desk])
             return
         if not session.files:
             self.status.setText("")
@@ -582,7 +613,9 @@ class Window(QMainWindow):
         """Show everything as it is now."""
         session = self.controller.session
         review = self.desk if session.files else self.welcome
-        desks: dict[str, QWidget] = {REVIEW: review, BENCH: self.bench, SETS: self.sets}
+        desks: dict[str, QWidget] = {
+            REVIEW: review, BENCH: self.bench, SETS: self.sets, REPORT: self.report
+        }  # fmt: skip
         self.stack.setCurrentWidget(desks[self.shown_desk])
         self.bar.show_desk(self.shown_desk)
         self._refresh_hints()
@@ -594,9 +627,13 @@ class Window(QMainWindow):
         self._refresh_status()
 
     def _refresh_title(self) -> None:
-        """Name the file of the page that is shown."""
+        """Name the file of the page that is shown, or what the Report desk is about."""
         file = self.current_file()
-        if file is not None:
+        if self.shown_desk == REPORT and self.report.source.overview is not None:
+            self.bar.file_label.setText(self.report.source.title)
+            self.bar.file_label.setToolTip(str(self.report.source.path or ""))
+            self.setWindowTitle(f"{self.report.source.title} – High Pair")
+        elif file is not None:
             star = " · changed" if file in self.controller.session.unsaved() else ""
             count = len(file.base.pages)
             noun = page_noun(file.base.pages[0].name) if count else "page"
@@ -616,6 +653,8 @@ class Window(QMainWindow):
             there = self.bench.keeps or picking
         elif self.shown_desk == SETS:
             there = self.sets.state.key is not None
+        elif self.shown_desk == REPORT:
+            there = self.report.source.overview is not None
         shown = there and self.settings.single_keys
         self.foot.show_hints(self.shown_desk, picking, shown, self.desk.decisions.takes_boxes)
 
@@ -659,8 +698,7 @@ class Window(QMainWindow):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Leave the program's name and the aim out where the bar is short of room."""
         roomy = event.size().width() >= ROOM_FOR_NAME
-        self.bar.name_label.setVisible(roomy)
-        self.bar.aim.setVisible(roomy)
+        self.bar.set_narrow(not roomy)
         super().resizeEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
@@ -701,5 +739,6 @@ class Window(QMainWindow):
         if application is not None:
             application.removeEventFilter(self)
         self.controller.stop()
+        self.report.source.close()
         self.web_pages.close()
         event.accept()

@@ -15,6 +15,7 @@ from typing import TYPE_CHECKING, TextIO
 from high_pair import __version__
 from high_pair.colour.ratio import shown_ratio
 from high_pair.report.findings import Findings, LookFound, Tick, Trend, trend
+from high_pair.report.ladder import RUNGS, place_on_ladder
 from high_pair.report.pictured import Pictured
 from high_pair.wcag.criteria import ALL, by_number
 from high_pair.wcag.verdicts import Verdict
@@ -25,10 +26,7 @@ if TYPE_CHECKING:
 # Looks that are shown each for itself; the rest is counted, and stands in CSV and JSON.
 MOST_LOOKS = 300
 MOST_FILES, MOST_ERRORS = 2000, 500
-# The ladder: shares of what is asked, from a seventh to seven times, on a scale of logarithms.
 LADDER_WIDTH, LADDER_HEIGHT = 960.0, 44.0
-LEAST_SHARE, MOST_SHARE = 1 / 7, 7.0
-RUNGS = ((1 / 4, "¼"), (1 / 2, "½"), (1.0, "what is asked"), (2.0, "2×"), (4.0, "4×"))
 
 
 @dataclass(frozen=True)
@@ -48,12 +46,6 @@ class Told:
     title: str
     before: Findings | None
     pictures: Mapping[str, Pictured]
-
-
-def place_on_ladder(share: float) -> float:
-    """Give where a share of what is asked stands, from 0 to 1."""
-    bounded = min(MOST_SHARE, max(LEAST_SHARE, share))
-    return math.log(bounded / LEAST_SHARE) / math.log(MOST_SHARE / LEAST_SHARE)
 
 
 def bars_of(ticks: list[Tick], columns: int = 480) -> list[Bar]:

@@ -76,7 +76,7 @@ class OriginFound:
     origin: str
     places: int
     files: int
-    look: Row
+    look: Located
 
 
 @dataclass(frozen=True)
@@ -318,10 +318,12 @@ class Findings:
             self._located(f"verdict = 'falls_short' AND {same}", "ratio / required", *look),
         )
 
-    def _located(self, which: str, order: str, *values: object) -> tuple[Located, ...]:
+    def _located(
+        self, which: str, order: str, *values: object, most: int = MOST_PLACES
+    ) -> tuple[Located, ...]:
         rows = self._rows(
             f"SELECT path, {_PAIR} FROM pairs JOIN files ON files.id = file WHERE run = ? "
-            f"AND {which} ORDER BY {order}, path, pairs.page, pair_id LIMIT {MOST_PLACES}",
+            f"AND {which} ORDER BY {order}, path, pairs.page, pair_id LIMIT {int(most)}",
             *values,
         )
         return tuple(Located(path, row_in(row)) for path, *row in rows)
@@ -335,15 +337,37 @@ class Findings:
                 most,
             )
         )
-        found = []
-        for origin, number, files in rows:
-            ((*row,),) = self._rows(
-                f"SELECT {_PAIR} FROM pairs WHERE run = ? AND verdict = 'falls_short' "
-                "AND origin = ? ORDER BY ratio / required LIMIT 1",
+        same = "verdict = 'falls_short' AND origin = ?"
+        return [
+            OriginFound(
                 origin,
+                int(number),
+                int(files),
+                self._located(same, "ratio / required", origin, most=1)[0],
             )
-            found.append(OriginFound(origin, int(number), int(files), row_in(row)))
-        return found
+            for origin, number, files in rows
+        ]
+
+    def path_with(
+        self,
+        origin: str | None = None,
+        criterion: str | None = None,
+        shares: tuple[float, float] | None = None,
+    ) -> str | None:
+        """Give the path of a file with a pair of an origin, of a criterion, and whose share of what
+        is asked lies from one to below another; one that falls short if there is any."""
+        least, most = shares or (None, None)
+        rows = self._rows(
+            "SELECT path FROM pairs JOIN files ON files.id = file WHERE run = ? "
+            "AND (?2 IS NULL OR origin = ?2) AND (?3 IS NULL OR criterion = ?3) "
+            "AND (?4 IS NULL OR ratio / required >= ?4 AND ratio / required < ?5) "
+            "ORDER BY verdict = 'falls_short' DESC, path LIMIT 1",
+            origin,
+            criterion,
+            least,
+            most,
+        )
+        return next((path for (path,) in rows), None)
 
     def by_reason(self, verdict: Verdict) -> list[ReasonFound]:
         """Group the pairs of a verdict by its reason, the most first."""
@@ -376,6 +400,20 @@ class Findings:
             *((path,) if path else ()),
         )
         return [Tick(float(share), int(number)) for share, number in rows]
+
+    def ladders(self) -> dict[str, list[Tick]]:
+        """Give the ladder of each file, by its path; shares are rounded to hundredths.
+
+        What falls short stays below 1.
+        """
+        found: dict[str, list[Tick]] = {}
+        for path, share, number in self._rows(
+            "SELECT path, CAST(100 * ratio / required AS INTEGER) AS share, count(*) FROM pairs "
+            "JOIN files ON files.id = file WHERE run = ? AND ratio IS NOT NULL "
+            "AND verdict <> 'exempt' AND required > 0 GROUP BY file, share ORDER BY file, share"
+        ):
+            found.setdefault(path, []).append(Tick(share / 100, int(number)))
+        return found
 
     # Decisions
 

@@ -7,11 +7,12 @@ changed since it was measured has no pictures, lest they show something else.
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor, as_completed
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
+from high_pair.edits.kinds import Edit
 from high_pair.errors import FileProblem
 from high_pair.formats.location import Location, location_of
 from high_pair.formats.web.settings import WebSettings
@@ -28,10 +29,12 @@ GONE = "The file isn't there any more."
 
 @dataclass(frozen=True)
 class HowMeasured:
-    """How files were measured, so that they are again: what was asked, and web pages' settings."""
+    """How files were measured, so that they are again: what was asked, web pages' settings, and
+    what was decided to change, by their paths."""
 
     asked: Asked
     web: WebSettings
+    edits: Mapping[str, tuple[Edit, ...]] = field(default_factory=dict)
 
 
 def picture_looks(
@@ -67,9 +70,10 @@ def _pictured(
     if isinstance(location, Path) and not location.is_file():
         return dict.fromkeys((row.key for row in rows), Pictured(missing=GONE))
     host = Host()
+    opening = Opening(location, how.web, edits=how.edits.get(str(location), ()))
     try:
         answer = host.call(
-            PICTURES, Opening(location, how.web), tuple(rows), how.asked,
+            PICTURES, opening, tuple(rows), how.asked,
             budget=budget_for(location, TRYING), stopped=stopped,
         )  # fmt: skip
     except FileProblem as problem:

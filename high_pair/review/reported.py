@@ -37,6 +37,12 @@ class Reported:
     before: Findings | None
     how: HowMeasured
 
+    def close(self) -> None:
+        """Close its stores."""
+        self.findings.store.close()
+        if self.before is not None:
+            self.before.store.close()
+
 
 def reported(source: Path, baseline: Path | None, told: Told) -> Reported:
     """Read what a report is made from. Raises FileProblem.
@@ -89,7 +95,10 @@ def of_review(kept: KeptReview, told: Told) -> Reported:
         store.keep(run, rows)
     store.finish(run, paths)
     web = next((file.web for file in kept.files if file.web is not None), WEB)
-    return Reported(Findings(store, run), Findings(store, before), HowMeasured(kept.asked, web))
+    by_path = {path: history.edits_of(number) for number, path in enumerate(paths)}
+    return Reported(
+        Findings(store, run), Findings(store, before), HowMeasured(kept.asked, web, by_path)
+    )
 
 
 def measured_with(

@@ -387,7 +387,7 @@ class Session(Generic[D]):
     def _pairs_of(self, file: OpenFile[D], scope: Scope) -> Iterator[Pair]:
         for page, review in enumerate(file.pages):
             if review is not None and scope.holds(file.key, page):
-                yield from review.pairs
+                yield from scope.of(review.pairs)
 
     def pairs_on(self, key: int, page: int) -> tuple[Pair, ...]:
         """Give what was measured on a page; nothing while it is due."""

@@ -63,7 +63,8 @@ class WindowTest(unittest.TestCase):
         while quiet < QUIET_ROUNDS:
             self.application.processEvents()
             time.sleep(ROUND_SECONDS)
-            busy = self.window.controller.busy or self.window.sets.busy
+            window = self.window
+            busy = window.controller.busy or window.sets.busy or window.report.source.under_way
             quiet = 0 if busy else quiet + 1
             self.assertLess(time.monotonic(), end, "the worker does not come to rest")
 

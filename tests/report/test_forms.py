@@ -21,10 +21,11 @@ from lxml import html
 
 from high_pair.cli import main
 from high_pair.report.as_earl import write_earl
-from high_pair.report.as_html import LADDER_WIDTH, Told, bars_of, place_on_ladder, write_html
+from high_pair.report.as_html import LADDER_WIDTH, Told, bars_of, write_html
 from high_pair.report.as_json import write_findings
 from high_pair.report.as_sarif import address_of, write_sarif
 from high_pair.report.findings import Findings, Tick
+from high_pair.report.ladder import place_on_ladder
 from high_pair.report.sources import findings_of_report
 from high_pair.report.store import Store
 from tests.decks import deck_on_an_accent

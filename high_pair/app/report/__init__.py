@@ -1,0 +1,1 @@
+"""The Report desk: a whole review or audit added up, and written out."""
