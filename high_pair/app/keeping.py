@@ -16,8 +16,10 @@ from high_pair.errors import HighPairError
 from high_pair.formats.web.settings import DEFAULT
 from high_pair.review.held import HeldDocument
 from high_pair.review.history import Decision
+from high_pair.review.merging import Difference, Merged, merge
 from high_pair.review.review_file import (
     SUFFIX,
+    KeptDecision,
     KeptFile,
     KeptReview,
     digest_of,
@@ -51,13 +53,15 @@ class _Opening:
 class ReviewKeeper(QObject):
     """The keeper. told: words for the status; opened: a review file is open, and may be saved on.
 
-    changed: the file that the review is saved in is another, or a review file is
-    being opened, or none any more.
+    differed: a review that was opened decides otherwise than the one under way: how the two
+    were put together, and its name; changed: the file that the review is saved in is another, or a
+    review file is being opened, or none any more.
     """
 
     told = Signal(str)
     opened = Signal(object)
     asked_found = Signal(object)
+    differed = Signal(object, str)
     changed = Signal()
 
     def __init__(self, controller: Controller, folder: Path) -> None:
@@ -165,19 +169,27 @@ class ReviewKeeper(QObject):
         self.controller.worker.do(run, done, failed, Urgency.AT_HAND, opening.wanted)
 
     def _restore(self, opening: _Opening) -> None:
-        """Carry out what was decided; long documents flow anew, which takes its time."""
+        """Carry out what was decided; long documents flow anew, which takes its time.
+
+        What another reviewer decided is put together with what was decided here.
+        """
         session = self.controller.session
-        decisions = [
-            Decision(opening.keys[kept.file], kept.words, kept.edits)
-            for kept in opening.kept.decisions
-            if kept.file in opening.keys
-        ]
+        merged = None
+        if session.history.taken:
+            merged = merge(session.kept_review(self._digests), opening.kept)
+            decisions = self._decisions(merged, merged.added)
+        else:
+            decisions = [
+                Decision(opening.keys[kept.file], kept.words, kept.edits)
+                for kept in opening.kept.decisions
+                if kept.file in opening.keys
+            ]
 
         def done(restored: Restored) -> None:
             if not opening.wanted():
                 return
             if session.take_restored(restored):
-                self._end(opening, restored.left)
+                self._end(opening, restored.left, merged)
             else:
                 # Something was decided meanwhile, or a file closed: on top of that, then.
                 self._restore(opening)
@@ -191,7 +203,42 @@ class ReviewKeeper(QObject):
             lambda: session.restored(decisions), done, failed, Urgency.AT_HAND, opening.wanted
         )
 
-    def _end(self, opening: _Opening, left: Sequence[Decision]) -> None:
+    def _decisions(self, merged: Merged, kept: Sequence[KeptDecision]) -> list[Decision]:
+        """Give decisions of a merged review as the session has them, those of its open files."""
+        keys = list(self.controller.session.files)
+        return [
+            Decision(keys[each.file], each.words, each.edits)
+            for each in kept
+            if each.file < len(keys)
+        ]
+
+    def take_second(self, merged: Merged, chosen: Sequence[Difference]) -> None:
+        """Take the other reviewer's decisions in place of those here, where they were chosen."""
+        session = self.controller.session
+        theirs = [decision for each in chosen for decision in each.second]
+        ours = [decision for each in chosen for decision in each.first]
+        taken, left = self._decisions(merged, theirs), self._decisions(merged, ours)
+
+        def done(restored: Restored) -> None:
+            if not session.take_restored(restored):
+                # Something was decided meanwhile: on top of that, then.
+                self.take_second(merged, chosen)
+                return
+            for key in restored.documents:
+                self.controller.document_changed.emit(key)
+            self.controller.measure_due()
+            self.told.emit(f"Took {len(taken)} of the other review’s decisions.")
+
+        def failed(error: HighPairError) -> None:
+            self.controller.failed.emit(str(error))
+
+        self.controller.worker.do(
+            lambda: session.restored(taken, left), done, failed, Urgency.AT_HAND
+        )
+
+    def _end(
+        self, opening: _Opening, left: Sequence[Decision], merged: Merged | None = None
+    ) -> None:
         session = self.controller.session
         self.lost = bool(left) or len(opening.keys) < len(opening.kept.files)
         if left:
@@ -200,7 +247,7 @@ class ReviewKeeper(QObject):
                 f"{count} can't be carried out any more, since the text isn't there: "
                 + "; ".join(decision.words for decision in left[:5])
             )
-        if opening.as_own:
+        if opening.as_own and merged is None:
             self.path = opening.path
             if not self.lost:
                 session.kept = session.history.taken
@@ -212,6 +259,13 @@ class ReviewKeeper(QObject):
         if opening.troubles:
             self.controller.failed.emit("\n\n".join(opening.troubles))
         self.opened.emit(opening.path)
+        if merged is not None:
+            self.told.emit(
+                f"{opening.path.name}: {merged.agreed} decided alike, {len(merged.added)} added, "
+                f"{len(merged.differences)} differ."
+            )
+            if merged.differences:
+                self.differed.emit(merged, opening.path.stem)
 
     # Saving
 

@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from high_pair.app.copies import folder_for
+from high_pair.app.differences import ask_about
 from high_pair.review.review_file import SUFFIX
 
 if TYPE_CHECKING:
@@ -25,6 +26,7 @@ class ReviewDialogs(QObject):
         self.window = window
         self.box: QMessageBox | None = None
         window.keeper.opened.connect(self._opened)
+        window.keeper.differed.connect(lambda merged, name: ask_about(window, merged, name))
 
     def save(self) -> None:
         """Save the review in its file; ask for one the first time."""

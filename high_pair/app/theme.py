@@ -242,6 +242,12 @@ def style_sheet(theme: Theme) -> str:
     QLineEdit:focus {{ border: 2px solid {theme.accent}; padding: 3px 7px; }}
     QCheckBox {{ spacing: 8px; padding: 2px; border: 2px solid transparent; }}
     QCheckBox:focus {{ border: 2px solid {theme.accent}; border-radius: 4px; }}
+    QRadioButton {{ spacing: 8px; padding: 2px; border: 2px solid transparent; }}
+    QRadioButton:focus {{ border: 2px solid {theme.accent}; border-radius: 4px; }}
+    QRadioButton::indicator {{ width: 12px; height: 12px; border: 1px solid {theme.edge};
+        border-radius: 7px; background: {theme.field}; }}
+    QRadioButton::indicator:checked {{ border: 4px solid {theme.accent}; width: 6px;
+        height: 6px; }}
     QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {theme.edge};
         border-radius: 3px; background: {theme.field}; }}
     QCheckBox::indicator:checked {{ background: {theme.accent}; border-color: {theme.accent};

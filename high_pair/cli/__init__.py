@@ -24,11 +24,24 @@ from high_pair.cli.commands import (
 )
 from high_pair.cli.configuration import parse
 from high_pair.cli.console import forget_output, say
+from high_pair.cli.merge import run_merge
 from high_pair.cli.report import run_decisions, run_report
 from high_pair.errors import HighPairError
 
 # As shells have it: 128 and the number of SIGINT.
 INTERRUPTED = 130
+# What each command does; any other opens the window.
+RUN = {
+    "review": run_review,
+    "audit": run_audit,
+    "report": run_report,
+    "decisions": run_decisions,
+    "merge": run_merge,
+    "measure": run_measure,
+    "remedy": run_remedy,
+    "colours": run_colours,
+    "seats": run_seats,
+}
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -60,22 +73,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 def _run(words: Sequence[str]) -> int:
     parsed = parse(words)
-    if parsed.command == "review":
-        return run_review(parsed)
-    if parsed.command == "audit":
-        return run_audit(parsed)
-    if parsed.command == "report":
-        return run_report(parsed)
-    if parsed.command == "decisions":
-        return run_decisions(parsed)
-    if parsed.command == "measure":
-        return run_measure(parsed)
-    if parsed.command == "seats":
-        return run_seats(parsed)
-    if parsed.command == "colours":
-        return run_colours(parsed)
-    if parsed.command == "remedy":
-        return run_remedy(parsed)
+    if parsed.command in RUN:
+        return RUN[parsed.command](parsed)
     return run_window(getattr(parsed, "paths", ()), parsed.command == "demo")
 
 

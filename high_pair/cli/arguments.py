@@ -28,8 +28,8 @@ REPORTS = ("csv", "html", "json", "sarif", "earl", "pdf")
 MOST_JOBS = 256
 SHELLS = ("bash", "zsh", "tcsh", "fish", "powershell")
 COMMANDS = (
-    "review", "audit", "report", "decisions", "measure", "remedy", "colours", "seats", "demo",
-    "window",
+    "review", "audit", "report", "decisions", "merge", "measure", "remedy", "colours", "seats",
+    "demo", "window",
 )  # fmt: skip
 
 EXAMPLES = """\
@@ -187,6 +187,24 @@ def build_parser() -> argparse.ArgumentParser:
     )
     _complete(decisions.add_argument("source", metavar="STORE|REVIEW|JSON", type=Path), "FILE")
     _add_output(decisions, "the decisions file to write", True)
+
+    merge = commands.add_parser(
+        "merge",
+        help="put two reviewers’ reviews of the same files together",
+        description="Put two review files of the same files together. What both decided is there "
+        "once, what one of them did is added; where they decided differently about a text, both "
+        "are shown, and one of them counts. The exit status is 1 where they differ.",
+    )
+    for name in ("first", "second"):
+        _complete(merge.add_argument(name, metavar=name.upper(), type=Path), "FILE")
+    _add_output(merge, "the review file to write", True)
+    merge.add_argument(
+        "--prefer",
+        choices=("first", "second"),
+        default="first",
+        help="whose decision counts where they differ (first)",
+    )
+    merge.add_argument("--format", choices=FORMS, default="table", help="of the outcome (table)")
 
     measure = commands.add_parser(
         "measure",

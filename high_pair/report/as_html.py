@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, TextIO
 
 from high_pair import __version__
 from high_pair.colour.ratio import shown_ratio
-from high_pair.report.findings import Findings, LookFound, Tick, Trend, trend
+from high_pair.report.findings import Findings, Located, LookFound, Tick, Trend, trend
 from high_pair.report.ladder import RUNGS, place_on_ladder
 from high_pair.report.pictured import Pictured
 from high_pair.wcag.criteria import ALL, by_number
@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
 # Looks that are shown each for itself; the rest is counted, and stands in CSV and JSON.
 MOST_LOOKS = 300
-MOST_FILES, MOST_ERRORS = 2000, 500
+MOST_FILES, MOST_ERRORS, MOST_GONE = 2000, 500, 300
 LADDER_WIDTH, LADDER_HEIGHT = 960.0, 44.0
 
 
@@ -102,12 +102,26 @@ def write_html(findings: Findings, told: Told, out: TextIO, most: int = MOST_LOO
         width=LADDER_WIDTH,
         height=LADDER_HEIGHT,
         changed=changed,
-        new_keys=changed.new if changed else frozenset(),
+        gone=_gone(findings, told.before, changed),
         remedies=functools.cache(findings.remedies_of),
         is_new=lambda look: _is_new(look, changed),
         ratio=shown_ratio,
     ):
         out.write(part)
+
+
+def _gone(
+    findings: Findings, before: Findings | None, changed: Trend | None
+) -> list[tuple[Located, Located | None]]:
+    """List what fell short before and doesn't any more: as it was, and as it is, if it is there."""
+    if before is None or changed is None:
+        return []
+    found = []
+    for key in sorted(changed.gone)[:MOST_GONE]:
+        was = before.pair(key)
+        if was is not None:
+            found.append((was, findings.pair(key)))
+    return sorted(found, key=lambda each: (each[0].path, each[0].row.page, each[0].row.place))
 
 
 def _is_new(look: LookFound, changed: Trend | None) -> bool:

@@ -236,6 +236,15 @@ class Findings:
         ):
             yield Located(path, row_in(values))
 
+    def pair(self, key: str) -> Located | None:
+        """Give the pair of a key, None where the run has none."""
+        rows = self._rows(
+            f"SELECT path, {_PAIR} FROM pairs JOIN files ON files.id = file "
+            "WHERE run = ? AND pairs.key = ?",
+            key,
+        )
+        return next((Located(path, row_in(values)) for path, *values in rows), None)
+
     def pairs_of(self, path: str) -> Iterator[Row]:
         """Give a file's pairs, in reading order."""
         for values in self._rows(

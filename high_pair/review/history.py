@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from high_pair.edits.kinds import Edit, MarkText, SetAside
 from high_pair.edits.merging import changed_by, in_force
@@ -39,6 +39,16 @@ class History:
         if not self.undone:
             return self
         return History((*self.taken, self.undone[0]), self.undone[1:])
+
+    def without(self, file: int, edits: frozenset[Edit]) -> History:
+        """Forget some of what was decided about a file; what was undone is forgotten too."""
+        trimmed = (
+            replace(each, edits=tuple(edit for edit in each.edits if edit not in edits))
+            if each.file == file
+            else each
+            for each in self.taken
+        )
+        return History(tuple(each for each in trimmed if each.edits))
 
     def without_file(self, file: int) -> History:
         """Forget all that was decided about a file."""

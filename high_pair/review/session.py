@@ -233,25 +233,30 @@ class Session(Generic[D]):
 
     # Deciding
 
-    def restored(self, decisions: Sequence[Decision]) -> Restored[D]:
+    def restored(
+        self, decisions: Sequence[Decision], instead: Sequence[Decision] = ()
+    ) -> Restored[D]:
         """Carry decisions of an earlier day out, in order, but those that can't be any more.
 
-        Changes nothing, and may be called on any thread. Those of files that aren't
-        open any more aren't asked about.
+        instead: of which decisions. Changes nothing, and may be called on any thread. Those of
+        files that aren't open any more aren't asked about.
         """
         # Asked for first: a file that closes from now on makes it another one.
         before = history = self.history
+        for old in instead:
+            history = history.without(old.file, frozenset(old.edits))
+        left_out = history
         bases = {key: file.base for key, file in dict(self.files).items()}
         decisions = [each for each in decisions if each.file in bases]
         for decision in decisions:
             history = history.with_decision(decision)
-        keys = {decision.file for decision in decisions}
+        keys = {decision.file for decision in (*decisions, *instead)} & bases.keys()
         left: list[Decision] = []
         try:
             # All at once, as is usual: one edited document for each file.
             documents = {key: _edited(bases[key], history.edits_of(key)) for key in keys}
         except HighPairError:
-            history = before
+            history = left_out
             for decision in decisions:
                 tried = history.with_decision(decision)
                 try:

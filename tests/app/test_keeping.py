@@ -2,10 +2,14 @@
 
 import json
 import unittest
+from pathlib import Path
+from unittest import mock
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QMessageBox
+from PySide6.QtWidgets import QDialog, QMessageBox
 
+from high_pair.app.differences import DifferencesDialog
+from high_pair.edits.kinds import RecolourText
 from high_pair.review.history import History
 from high_pair.review.review_file import load_review
 from high_pair.wcag.verdicts import Verdict
@@ -42,6 +46,70 @@ class KeepingTest(WindowTest):
                         self.window.desk.show_pair(look.file, pair)
                         self.settle()
                         return
+
+
+class Reviewers(KeepingTest):
+    """Two reviewers decide about the same deck; the second's review is opened over the first's."""
+
+    def decided(self, text: str, levels: tuple[int, int, int]) -> None:
+        file = self.window.desk.file
+        pairs = [pair for pair in self.window.controller.session.pairs_on(file.key, 0)
+                 if pair.text == text]  # fmt: skip
+        edits = [RecolourText(pair.address, levels, 1.0) for pair in pairs]
+        self.window.controller.decide(file, f"{text} {levels[0]}", edits)
+        self.settle()
+
+    def colours(self) -> dict[str, str]:
+        pairs = self.window.controller.session.pairs_on(self.window.desk.file.key, 0)
+        return {pair.text: pair.numbers.foreground for pair in pairs}
+
+    def theirs(self) -> Path:
+        """Keep a review in which both texts were decided, and take it all back here."""
+        self.decided("Pale words", (0, 0, 0))
+        self.decided("Ostrel Bay", (64, 64, 64))
+        target = self.decks.path / "ben.highpair"
+        self.assertTrue(self.window.keeper.save(target))
+        for _ in range(2):
+            self.window.undo()
+            self.settle()
+        return target
+
+    def merge(self, target: Path, take_theirs: bool) -> list[DifferencesDialog]:
+        shown: list[DifferencesDialog] = []
+
+        def answer(dialog: DifferencesDialog) -> int:
+            shown.append(dialog)
+            for _, theirs in dialog.choices:
+                theirs.setChecked(take_theirs)
+            return QDialog.DialogCode.Accepted
+
+        with mock.patch.object(DifferencesDialog, "exec", answer):
+            self.window.open_paths([target])
+            self.settle()
+        return shown
+
+    def test_what_only_the_other_decided_is_added_and_differences_are_asked_about(self) -> None:
+        target = self.theirs()
+        self.decided("Pale words", (16, 16, 16))
+        (dialog,) = self.merge(target, take_theirs=False)
+        words = [button.text() for pair in dialog.choices for button in pair]
+        self.assertEqual(words, ["This review: Pale words 16", "ben: Pale words 0"])
+        self.assertEqual(self.colours(), {"Pale words": "#101010", "Ostrel Bay": "#404040"})
+
+    def test_theirs_counts_where_it_is_chosen(self) -> None:
+        target = self.theirs()
+        self.decided("Pale words", (16, 16, 16))
+        self.merge(target, take_theirs=True)
+        self.assertEqual(self.colours(), {"Pale words": "#000000", "Ostrel Bay": "#404040"})
+
+    def test_what_both_decided_alike_asks_nothing(self) -> None:
+        target = self.theirs()
+        self.decided("Pale words", (0, 0, 0))
+        self.assertEqual(self.merge(target, take_theirs=True), [])
+        self.assertEqual(self.colours(), {"Pale words": "#000000", "Ostrel Bay": "#404040"})
+        self.window.undo()
+        self.settle()
+        self.assertEqual(self.colours()["Ostrel Bay"], "#BBBBBB")
 
 
 class ReviewFiles(KeepingTest):

@@ -180,6 +180,11 @@ class Html(Samples):
         self.assertIn("2 of 6 pairs fall short, in 2 files; 1 couldn’t be read", words)
         self.assertIn("1 new, 2 gone, 1 still there", words)
         self.assertIn("it is part of a logotype: 1", words)
+        gone = found.xpath("//section[@aria-labelledby='gone']//tbody/tr")
+        said = {
+            " ".join(" ".join(row.xpath("td[2]")[0].xpath(".//text()")).split()) for row in gone
+        }
+        self.assertEqual(said, {"21.00:1 #777777 on #FFFFFF", "not there any more"})
         self.assertIn("a gradient that nobody knows: 1", words)
 
     @given(st.text(alphabet=st.characters(exclude_categories=["Cs", "Cc"]), max_size=60))
