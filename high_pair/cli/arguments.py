@@ -53,6 +53,9 @@ examples:
                                               a web page, narrow and wide
   high-pair review http://localhost:8000/     likewise one that is served
   high-pair review poster.png --find-text     a picture, whose text is looked for
+  high-pair audit share/ --store audit.sqlite
+                                              all files of a folder, kept and compared
+  high-pair report audit.sqlite -o audit.html what was found, for people
   high-pair briefing.pptx                     open the window
   high-pair demo                              open the window with the demo files
 

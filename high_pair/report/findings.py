@@ -330,9 +330,12 @@ class Findings:
     def _located(
         self, which: str, order: str, *values: object, most: int = MOST_PLACES
     ) -> tuple[Located, ...]:
+        # Which they are is read off an index, and only these are looked up.
+        found = f"SELECT run, file, key FROM pairs WHERE run = ? AND {which} ORDER BY {order}, file"
         rows = self._rows(
-            f"SELECT path, {_PAIR} FROM pairs JOIN files ON files.id = file WHERE run = ? "
-            f"AND {which} ORDER BY {order}, path, pairs.page, pair_id LIMIT {int(most)}",
+            f"SELECT path, {_PAIR} FROM ({found} LIMIT {int(most)}) "
+            "JOIN pairs USING (run, file, key) JOIN files ON files.id = file "
+            f"ORDER BY {order}, path, pairs.page, pair_id",
             *values,
         )
         return tuple(Located(path, row_in(row)) for path, *row in rows)
@@ -382,16 +385,15 @@ class Findings:
         """Group the pairs of a verdict by its reason, the most first."""
         rows = list(
             self._rows(
-                "SELECT reason, count(*) FROM pairs WHERE run = ? AND verdict = ? GROUP BY reason "
-                "ORDER BY count(*) DESC, reason",
-                verdict.value,
+                f"SELECT reason, count(*) FROM pairs WHERE run = ? AND verdict = '{verdict.value}' "
+                "GROUP BY reason ORDER BY count(*) DESC, reason"
             )
         )
         return [
             ReasonFound(
                 reason,
                 int(number),
-                self._located("verdict = ? AND reason = ?", "path", verdict.value, reason),
+                self._located(f"verdict = '{verdict.value}' AND reason = ?", "file", reason),
             )
             for reason, number in rows
         ]

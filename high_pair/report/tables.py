@@ -65,7 +65,12 @@ ALTER TABLE pairs ADD COLUMN line INTEGER;
 ALTER TABLE pairs ADD COLUMN measured TEXT;
 ALTER TABLE pairs ADD COLUMN measured_reason TEXT;
 UPDATE pairs SET measured = verdict, measured_reason = reason;
-CREATE INDEX pairs_that_fall_short ON pairs(run, origin) WHERE verdict = 'falls_short';
+CREATE INDEX pairs_that_fall_short ON pairs(run, origin, ratio, required)
+  WHERE verdict = 'falls_short';
+CREATE INDEX pairs_that_need_eyes ON pairs(run, reason) WHERE verdict = 'needs_eyes';
+CREATE INDEX pairs_set_aside ON pairs(run, reason) WHERE verdict = 'set_aside';
+CREATE INDEX pairs_exempt ON pairs(run, reason) WHERE verdict = 'exempt';
+CREATE INDEX pairs_by_ratio ON pairs(run, file, ratio, required, verdict);
 CREATE TABLE pages(run INTEGER NOT NULL, file INTEGER NOT NULL, page INTEGER NOT NULL,
   name TEXT NOT NULL, width REAL NOT NULL, height REAL NOT NULL, hidden INTEGER NOT NULL,
   PRIMARY KEY(run, file, page)) WITHOUT ROWID;

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import io
 import json
+import re
 import tempfile
 import unittest
 from pathlib import Path
@@ -12,6 +13,7 @@ from pathlib import Path
 from high_pair.cli import main
 from high_pair.cli.configuration import find, parse
 from high_pair.errors import UnreadableFile
+from high_pair.formats.kinds import DECKS, DOCUMENTS, DRAWING, PAGES, WORKBOOKS
 from tests.review.test_audits import write_deck
 
 
@@ -91,6 +93,15 @@ class Configured(unittest.TestCase):
                 self.assertEqual(found, status, words)
                 self.assertIn(json.loads(out.getvalue())["format"],
                               ("high-pair-review", "high-pair-audit"))  # fmt: skip
+
+
+class Hook(unittest.TestCase):
+    def test_the_hook_takes_every_kind_of_file_that_states_its_text(self) -> None:
+        words = (Path(__file__).parents[2] / ".pre-commit-hooks.yaml").read_text("utf-8")
+        pattern = re.compile(re.search(r"files: (.*)", words)[1])  # type: ignore[index]
+        for suffix in (*DECKS, *DOCUMENTS, *WORKBOOKS, *PAGES, DRAWING):
+            self.assertTrue(pattern.search(f"folder/name{suffix}"), suffix)
+        self.assertFalse(pattern.search("folder/name.py"))
 
 
 if __name__ == "__main__":
