@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
 from high_pair.errors import UnreadableFile
+from high_pair.formats.reading import read_json
 from high_pair.report.as_json import FORMAT
 from high_pair.report.contents import ReportedPage
 from high_pair.report.findings import Findings
@@ -41,12 +41,7 @@ def findings_in(source: Path) -> Findings:
 
 
 def _report_in(source: Path) -> dict[str, Any]:
-    try:
-        if source.stat().st_size > MOST_JSON:
-            raise UnreadableFile(source.name, "it is larger than is read.")
-        found = json.loads(source.read_text("utf-8"))
-    except (OSError, ValueError, RecursionError) as error:
-        raise UnreadableFile(source.name, f"it isn't sound JSON ({error}).") from error
+    found = read_json(source, MOST_JSON)
     if not isinstance(found, dict) or found.get("format") != FORMAT:
         raise UnreadableFile(source.name, "it is neither a store of audits nor a report in JSON.")
     return found

@@ -19,11 +19,11 @@ from typing import Any
 from high_pair import __version__
 from high_pair.errors import Cancelled, HighPairError
 from high_pair.formats.kinds import SUFFIXES
+from high_pair.formats.reading import sha256_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.report.store import FileRows, Store
 from high_pair.review.crew import Crew, LocalCrew
 from high_pair.review.decisions import take_in
-from high_pair.review.file_rows import digest_of
 from high_pair.review.in_processes import get_ready_for
 from high_pair.wcag.asked import Asked
 
@@ -158,7 +158,7 @@ def audit(
         if stopped():
             raise Cancelled("The audit was stopped.")
         told(standing, None)
-        digest = digest_of(path)
+        digest = sha256_of(path)
         if here.get(str(path)) == digest and digest:
             standing.done += 1
         elif _take_over(store, run, path, digest, not wishes.retry):
@@ -180,7 +180,7 @@ def _take_over(store: Store, run: int, path: Path, digest: str, errors: bool) ->
     if known is None or known[1] != digest:
         return False
     earlier, _, parts = known
-    if any(digest_of(Path(part)) != was for part, was in parts):
+    if any(sha256_of(Path(part)) != was for part, was in parts):
         return False
     store.take_over(run, str(path), earlier)
     return True

@@ -18,12 +18,13 @@ from typing import TYPE_CHECKING, Any
 from high_pair.errors import HighPairError
 from high_pair.formats.kinds import DRAWING, PAGES
 from high_pair.formats.location import name_of
+from high_pair.formats.reading import sha256_of
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.host import Host
 from high_pair.process.limits import MEGABYTE
 from high_pair.report.store import FileRows
 from high_pair.review.crew import LocalCrew
-from high_pair.review.file_rows import digest_of, measure_file
+from high_pair.review.file_rows import measure_file
 from high_pair.review.in_processes import Opening, get_ready_for
 from high_pair.wcag.asked import Asked
 
@@ -145,7 +146,7 @@ def _why(path: Path, future: Future) -> str:
 
 def measure_there(place: str, opening: Opening, digest: str, asked: Asked) -> FileRows | None:
     """Measure a file that lies on this worker's path too; None where it doesn't, or is another."""
-    if not digest or digest_of(Path(place)) != digest:
+    if not digest or sha256_of(Path(place)) != digest:
         return None
     return _measured(Path(place), opening, digest, asked)
 

@@ -16,6 +16,7 @@ from pathlib import Path
 from typing import IO, TYPE_CHECKING, Any
 
 from high_pair.errors import UnreadableFile
+from high_pair.formats.reading import read_json
 from high_pair.formats.writing import write_whole
 from high_pair.report.findings import Findings
 from high_pair.report.rows import Row, key_of, numbered, row_of
@@ -70,14 +71,7 @@ def absolute(path: str, folder: Path | None = None) -> str:
 
 def read_decisions(path: Path) -> tuple[Aside, ...]:
     """Read a decisions file. Raises UnreadableFile."""
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise UnreadableFile(path.name, "it is larger than is read.")
-        found = json.loads(path.read_text("utf-8"))
-    except OSError as error:
-        raise UnreadableFile(path.name, f"it can't be read ({error.strerror}).") from error
-    except (ValueError, RecursionError) as error:
-        raise UnreadableFile(path.name, f"it isn't sound JSON ({error}).") from error
+    found = read_json(path, MOST_BYTES)
     if not isinstance(found, dict) or found.get("format") != FORMAT:
         raise UnreadableFile(
             path.name, "it holds no decisions. “high-pair decisions” writes such a file."

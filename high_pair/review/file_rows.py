@@ -2,31 +2,17 @@
 
 from __future__ import annotations
 
-import hashlib
 import pickle
 import time
 from pathlib import Path
 from typing import Any
 
 from high_pair.errors import FileProblem
+from high_pair.formats.reading import sha256_of
 from high_pair.process.host import CallProblem, Host, budget_for
 from high_pair.report.store import FileRows
 from high_pair.review.in_processes import STEPS, Opening
 from high_pair.wcag.asked import Asked
-
-CHUNK = 1024**2
-
-
-def digest_of(path: Path) -> str:
-    """Give a file's SHA-256 in hexadecimal, empty where it can't be read."""
-    found = hashlib.sha256()
-    try:
-        with path.open("rb") as stream:
-            while chunk := stream.read(CHUNK):
-                found.update(chunk)
-    except OSError:
-        return ""
-    return found.hexdigest()
 
 
 def measure_file(
@@ -52,6 +38,6 @@ def measure_file(
         return FileRows(named, digest, "", words, time.monotonic() - start)
     finally:
         host.close()
-    with_digests = tuple((part, digest_of(Path(part))) for part in parts)
+    with_digests = tuple((part, sha256_of(Path(part))) for part in parts)
     took = time.monotonic() - start
     return FileRows(named, digest, kind, "", took, pairs, with_digests, listed, assumed)

@@ -6,7 +6,6 @@ each source has its digest, by which a changed one is noticed.
 
 from __future__ import annotations
 
-import hashlib
 import json
 import os
 from collections.abc import Mapping, Sequence
@@ -18,6 +17,7 @@ from high_pair.edits.as_json import edit_in, edit_out, number, text
 from high_pair.edits.kinds import Edit
 from high_pair.errors import FileProblem, UnreadableFile
 from high_pair.formats.location import Location, WebAddress, location_of
+from high_pair.formats.reading import sha256_of
 from high_pair.formats.web.settings import (
     LEAST_LIMIT,
     LEAST_ZOOM,
@@ -36,7 +36,6 @@ SCHEMA = "high-pair-work"
 VERSION = 1
 MOST_BYTES = 64 * 1024**2
 MOST_FILES, MOST_DECISIONS = 10_000, 200_000
-CHUNK = 1 << 20
 
 
 class ReviewFileProblem(FileProblem):
@@ -77,14 +76,8 @@ def digest_of(location: Location) -> str:
     """Give the digest of a file's content, empty when it can't be read."""
     if isinstance(location, WebAddress):
         return ""
-    found = hashlib.sha256()
-    try:
-        with location.open("rb") as stream:
-            while chunk := stream.read(CHUNK):
-                found.update(chunk)
-    except OSError:
-        return ""
-    return f"sha256:{found.hexdigest()}"
+    digest = sha256_of(location)
+    return f"sha256:{digest}" if digest else ""
 
 
 # The file

@@ -13,6 +13,7 @@ from typing import IO, Any
 from high_pair.colour.vision import Eyes
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo
+from high_pair.formats.reading import read_json
 from high_pair.formats.writing import write_whole
 from high_pair.measure.pairs import Pair
 from high_pair.measure.seat_numbers import SeatNumbers, seat_numbers
@@ -59,14 +60,7 @@ BOUNDS = {
 
 def read_seats(path: Path) -> tuple[Seat, ...]:
     """Read seats from a file. Raises UnreadableFile."""
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise UnreadableFile(path.name, "it is larger than a file of seats is read.")
-        data = json.loads(path.read_text("utf-8"))
-    except OSError as error:
-        raise UnreadableFile(path.name, f"it can't be opened ({error.strerror}).") from error
-    except (ValueError, RecursionError) as error:
-        raise UnreadableFile(path.name, f"it isn't sound JSON ({error}).") from error
+    data = read_json(path, MOST_BYTES)
     listed = data.get("seats") if isinstance(data, dict) else None
     if not isinstance(listed, list) or data.get("format") != FORMAT:
         raise UnreadableFile(path.name, f"it is no file of seats (“format”: “{FORMAT}”).")

@@ -55,6 +55,22 @@ class ReportTest(WindowTest):
         store.close()
         return path
 
+    def mend_first(self, apply) -> None:
+        desk = self.window.desk
+        desk.list.step(1)
+        self.settle()
+        desk.choose_remedy(1)
+        self.settle()
+        apply()
+        self.settle()
+
+    def set_first_aside(self, reason: AsideReason) -> None:
+        desk = self.window.desk
+        desk.list.step(1)
+        self.settle()
+        self.window.controller.set_aside(desk.file, [desk.pair], reason.value, "")
+        self.settle()
+
 
 class Reviews(ReportTest):
     def test_nothing_open_says_what_to_do(self) -> None:
@@ -76,13 +92,7 @@ class Reviews(ReportTest):
 
     def test_a_decision_moves_pairs_along_the_ladder_and_undo_moves_them_back(self) -> None:
         self.open(self.deck)
-        desk = self.window.desk
-        desk.list.step(1)
-        self.settle()
-        desk.choose_remedy(1)
-        self.settle()
-        desk.apply_to_alike()
-        self.settle()
+        self.mend_first(self.window.desk.apply_to_alike)
         self.show_report()
         now = self.overview.summary.number(Verdict.FALLS_SHORT)
         self.assertLess(now, 3)
@@ -150,11 +160,7 @@ class Reviews(ReportTest):
 
     def test_set_aside_is_told_with_its_reason(self) -> None:
         self.open(self.deck)
-        desk = self.window.desk
-        desk.list.step(1)
-        self.settle()
-        self.window.controller.set_aside(desk.file, [desk.pair], AsideReason.LOGOTYPE.value, "")
-        self.settle()
+        self.set_first_aside(AsideReason.LOGOTYPE)
         self.show_report()
         self.assertEqual(self.overview.summary.number(Verdict.SET_ASIDE), 1)
         self.assertIn("logotype", self.report.work.text())
@@ -228,11 +234,7 @@ class Audits(ReportTest):
 class WritingOut(ReportTest):
     def test_forms_are_written_and_agree_with_what_is_shown(self) -> None:
         self.open(self.deck)
-        desk = self.window.desk
-        desk.list.step(1)
-        self.settle()
-        self.window.controller.set_aside(desk.file, [desk.pair], AsideReason.OTHER.value, "x")
-        self.settle()
+        self.set_first_aside(AsideReason.OTHER)
         self.show_report()
         forms = ("csv", "json", "html", DECISIONS)
         targets = {form: self.folder / f"out{FORMS[form][0]}" for form in forms}
@@ -253,13 +255,7 @@ class WritingOut(ReportTest):
 
     def test_what_was_mended_is_shown_as_it_is_with_what_was_decided(self) -> None:
         self.open(self.deck)
-        desk = self.window.desk
-        desk.list.step(1)
-        self.settle()
-        desk.choose_remedy(1)
-        self.settle()
-        desk.apply()
-        self.settle()
+        self.mend_first(self.window.desk.apply)
         self.show_report()
         target = self.folder / "out.html"
         self.report.source.write_out(WriteOut({"html": target}, "Winter"))

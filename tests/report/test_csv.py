@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import csv
 import io
 import json
@@ -13,9 +12,9 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from high_pair.cli import main
 from high_pair.report.as_csv import HEADINGS, cell, write_csv
 from high_pair.report.findings import Located
+from tests.command import call
 from tests.decks import deck_on_an_accent
 from tests.report.samples import a_row
 
@@ -51,20 +50,14 @@ class Reports(unittest.TestCase):
         self.deck = deck_on_an_accent(self.folder / "share" / "deck.pptx")
         self.store = self.folder / "audit.sqlite"
 
-    def run_command(self, *words: object) -> tuple[int, str, str]:
-        out, err = io.StringIO(), io.StringIO()
-        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
-            status = main([str(word) for word in words])
-        return status, out.getvalue(), err.getvalue()
-
     def test_a_review_its_json_and_an_audit_give_the_same_rows(self) -> None:
-        self.run_command("audit", self.folder / "share", "--store", self.store)
+        call("audit", self.folder / "share", "--store", self.store)
         report = self.folder / "report.json"
-        self.run_command("review", self.deck, "--format", "json", "-o", report)
-        status, at_once, _ = self.run_command("review", self.deck, "--format", "csv")
+        call("review", self.deck, "--format", "json", "-o", report)
+        status, at_once, _ = call("review", self.deck, "--format", "csv")
         self.assertEqual(status, 1)
-        _, of_json, _ = self.run_command("report", report, "--format", "csv")
-        status, of_store, _ = self.run_command("report", self.store, "--format", "csv")
+        _, of_json, _ = call("report", report, "--format", "csv")
+        status, of_store, _ = call("report", self.store, "--format", "csv")
         self.assertEqual(status, 0)
         self.assertEqual(at_once, of_json)
         order = [sorted(read(text), key=lambda row: tuple(row.values())) for text in
@@ -78,12 +71,12 @@ class Reports(unittest.TestCase):
         self.assertEqual(tuple(order[0][0]), HEADINGS)
 
     def test_it_is_written_to_a_file_and_never_over_its_source(self) -> None:
-        self.run_command("audit", self.folder / "share", "--store", self.store)
+        call("audit", self.folder / "share", "--store", self.store)
         target = self.folder / "pairs.csv"
-        status, out, _ = self.run_command("report", self.store, "-o", target)
+        status, out, _ = call("report", self.store, "-o", target)
         self.assertEqual((status, out), (0, ""))
         self.assertEqual(len(read(target.read_text("utf-8"))), 4)
-        status, _, err = self.run_command("report", self.store, "-o", self.store)
+        status, _, err = call("report", self.store, "-o", self.store)
         self.assertEqual(status, 2)
         self.assertIn("audit.sqlite", err)
 
@@ -96,10 +89,10 @@ class Reports(unittest.TestCase):
         ):
             path = self.folder / name
             path.write_text(content)
-            status, out, err = self.run_command("report", path)
+            status, out, err = call("report", path)
             self.assertEqual((status, out), (2, ""))
             self.assertIn(words, err)
-        status, _, err = self.run_command("report", self.folder / "gone.sqlite")
+        status, _, err = call("report", self.folder / "gone.sqlite")
         self.assertEqual(status, 2)
         self.assertIn("gone.sqlite", err)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import csv
 import io
 import json
@@ -19,7 +18,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from lxml import html
 
-from high_pair.cli import main
 from high_pair.report.as_earl import write_earl
 from high_pair.report.as_html import LADDER_WIDTH, Told, bars_of, write_html
 from high_pair.report.as_json import write_findings
@@ -28,6 +26,7 @@ from high_pair.report.findings import Findings, Tick
 from high_pair.report.ladder import place_on_ladder
 from high_pair.report.sources import findings_of_report
 from high_pair.report.store import Store
+from tests.command import call
 from tests.decks import deck_on_an_accent
 from tests.report.samples import a_row, a_run
 
@@ -238,20 +237,14 @@ class WholeReports(unittest.TestCase):
         self.deck = deck_on_an_accent(self.folder / "share" / "deck.pptx")
         (self.folder / "share" / "broken.docx").write_bytes(b"PK\x03\x04 and no more")
 
-    def run_command(self, *words: object) -> tuple[int, str, str]:
-        out, err = io.StringIO(), io.StringIO()
-        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
-            status = main([str(word) for word in words])
-        return status, out.getvalue(), err.getvalue()
-
     def test_all_numbers_agree_over_all_forms_of_a_store(self) -> None:
         store = self.folder / "audit.sqlite"
-        self.assertEqual(self.run_command("audit", self.folder / "share", "--store", store)[0], 2)
+        self.assertEqual(call("audit", self.folder / "share", "--store", store)[0], 2)
         texts = {}
         for form in ("json", "csv", "sarif", "earl", "html"):
             target = self.folder / f"report.{form}"
             words = ("report", store, "--format", form, "-o", target)
-            status, _, err = self.run_command(*words)
+            status, _, err = call(*words)
             self.assertEqual(status, 0, err)
             texts[form] = target.read_text("utf-8")
         told = json.loads(texts["json"])
@@ -281,17 +274,17 @@ class WholeReports(unittest.TestCase):
 
     def test_json_from_a_store_is_that_of_a_review(self) -> None:
         store, report = self.folder / "audit.sqlite", self.folder / "report.json"
-        self.run_command("audit", self.deck, "--store", store)
-        self.run_command("review", self.deck, "--format", "json", "-o", report)
-        _, of_store, _ = self.run_command("report", store, "--format", "json")
-        _, of_json, _ = self.run_command("report", report, "--format", "json")
+        call("audit", self.deck, "--store", store)
+        call("review", self.deck, "--format", "json", "-o", report)
+        _, of_store, _ = call("report", store, "--format", "json")
+        _, of_json, _ = call("report", report, "--format", "json")
         told = report.read_text("utf-8")
         self.assertEqual(of_json, told)
         self.assertEqual(json.loads(of_store)["files"], json.loads(told)["files"])
 
     def test_remedies_and_seats_of_a_review_come_through(self) -> None:
         report = self.folder / "report.json"
-        self.run_command("review", self.deck, "--format", "json", "--remedies", "--seat", "last row",
+        call("review", self.deck, "--format", "json", "--remedies", "--seat", "last row",
                          "-o", report)  # fmt: skip
         told = report.read_text("utf-8")
         again = written(write_findings, findings_of_report(json.loads(told)))
@@ -302,9 +295,9 @@ class WholeReports(unittest.TestCase):
 
     def test_its_own_pages_pass_at_the_highest_level(self) -> None:
         target = self.folder / "report.html"
-        self.run_command("review", self.deck, "--format", "html", "-o", target)
+        call("review", self.deck, "--format", "html", "-o", target)
         words = ("review", target, "--level", "AAA", "--format", "json")
-        status, out, err = self.run_command(*words)
+        status, out, err = call(*words)
         (file,) = json.loads(out)["files"]
         short = [pair["text"] for pair in file["pairs"] if pair["verdict"] == "falls_short"]
         self.assertEqual((short, status), ([], 0), err)
@@ -312,30 +305,30 @@ class WholeReports(unittest.TestCase):
 
     def test_a_pdf_has_the_words_of_the_page(self) -> None:
         target = self.folder / "report.pdf"
-        status, _, err = self.run_command("review", self.deck, "--format", "pdf", "-o", target)
+        status, _, err = call("review", self.deck, "--format", "pdf", "-o", target)
         self.assertEqual(status, 1, err)
         data = target.read_bytes()
         self.assertTrue(data.startswith(b"%PDF-") and data.rstrip().endswith(b"%%EOF"))
         self.assertTrue(re.search(rb"/Type /Pages", data))
-        status, out, err = self.run_command("review", self.deck, "--format", "pdf")
+        status, out, err = call("review", self.deck, "--format", "pdf")
         self.assertEqual((status, out), (2, ""))
         self.assertIn("-o", err)
 
     def test_a_file_that_changed_since_has_no_picture_and_says_so(self) -> None:
         report, target = self.folder / "report.json", self.folder / "report.html"
-        self.run_command("review", self.deck, "--format", "json", "-o", report)
+        call("review", self.deck, "--format", "json", "-o", report)
         self.deck.unlink()
-        self.run_command("report", report, "-o", target)
+        call("report", report, "-o", target)
         page = target.read_text("utf-8")
         self.assertFalse(html.fromstring(page).xpath("//img"))
         self.assertIn("The file isn't there any more", words_of(page))
 
     def test_the_form_goes_by_the_name_that_it_is_written_to(self) -> None:
         report = self.folder / "report.json"
-        self.run_command("review", self.deck, "--format", "json", "-o", report)
+        call("review", self.deck, "--format", "json", "-o", report)
         for name, start in (("r.sarif", '{\n "$schema"'), ("r.jsonld", '{\n "@context"'),
                             ("r.csv", "path,"), ("other.json", "{")):  # fmt: skip
-            self.run_command("report", report, "-o", self.folder / name)
+            call("report", report, "-o", self.folder / name)
             self.assertTrue((self.folder / name).read_text("utf-8").startswith(start), name)
 
 

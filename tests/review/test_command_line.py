@@ -1,15 +1,13 @@
 """The command line as docs/review-format.md has it: statuses, streams, and the report's keys."""
 
-import contextlib
-import io
 import json
 import subprocess
 import sys
 import unittest
 from pathlib import Path
 
-from high_pair.cli import main
 from high_pair.report.as_table import cut, width_of
+from tests.command import call
 from tests.decks import DeckFolder, body, members, pack, pairs_of, run, shape, solid
 
 KEYS = {
@@ -42,17 +40,6 @@ KEYS = {
     "line": (int, type(None)),
     "remedies": list,
 }
-
-
-def call(*words: str) -> tuple[int, str, str]:
-    """Run the command line in this process: status, standard output, standard error."""
-    out, err = io.StringIO(), io.StringIO()
-    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
-        try:
-            status = main(list(words))
-        except SystemExit as stop:
-            status = int(stop.code or 0)
-    return status, out.getvalue(), err.getvalue()
 
 
 class CommandLine(unittest.TestCase):

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
-import io
 import json
 import sqlite3
 import tempfile
@@ -12,7 +10,6 @@ from pathlib import Path
 
 from pptx import Presentation
 
-from high_pair.cli import main
 from high_pair.edits.kinds import SetAside
 from high_pair.errors import UnreadableFile
 from high_pair.report.findings import Findings
@@ -22,6 +19,7 @@ from high_pair.review.decisions import Aside, read_decisions, write_decisions
 from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview, save_review
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import AsideReason, Verdict
+from tests.command import call
 from tests.report.samples import a_row
 from tests.review.test_audits import write_deck
 
@@ -37,14 +35,8 @@ class Deciding(unittest.TestCase):
         self.store = self.folder / "audit.sqlite"
         self.file = self.folder / "share" / "decisions.json"
 
-    def run_command(self, *words: object) -> tuple[int, str, str]:
-        out, err = io.StringIO(), io.StringIO()
-        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
-            status = main([str(word) for word in words])
-        return status, out.getvalue(), err.getvalue()
-
     def audit(self, *words: object) -> dict:
-        _, out, err = self.run_command(
+        _, out, err = call(
             "audit", self.deck.parent, "--store", self.store, "--format", "json", *words
         )
         self.assertTrue(out, err)
@@ -53,7 +45,7 @@ class Deciding(unittest.TestCase):
         return {**told, **counts}
 
     def reviewed(self, *words: object) -> tuple[int, list[dict]]:
-        status, out, err = self.run_command("review", self.deck, "--format", "json", *words)
+        status, out, err = call("review", self.deck, "--format", "json", *words)
         self.assertTrue(out, err)
         return status, json.loads(out)["files"][0]["pairs"]
 
@@ -77,7 +69,7 @@ class Deciding(unittest.TestCase):
 class Files(Deciding):
     def test_a_review_file_becomes_a_decisions_file_that_reviews_and_audits_heed(self) -> None:
         review = self.a_review_file("Sailing 0")
-        status, _, err = self.run_command("decisions", review, "-o", self.file)
+        status, _, err = call("decisions", review, "-o", self.file)
         self.assertEqual(status, 0, err)
         (told,) = json.loads(self.file.read_text("utf-8"))["decisions"]
         self.assertEqual((told["path"], told["text"]), ("deck.pptx", "Sailing 0"))
@@ -111,11 +103,11 @@ class Files(Deciding):
         found = self.audit()
         self.assertNotIn("set_aside", found)
         self.assertEqual([each["text"] for each in found["decisions_to_renew"]], ["Sailing 0"])
-        _, out, _ = self.run_command("audit", self.deck.parent, "--store", self.store)
+        _, out, _ = call("audit", self.deck.parent, "--store", self.store)
         self.assertIn("looking otherwise now: 1", out)
 
     def test_what_a_decisions_file_no_longer_says_counts_again(self) -> None:
-        self.run_command("decisions", self.a_review_file("Sailing 0", "Sailing 1"), "-o", self.file)
+        call("decisions", self.a_review_file("Sailing 0", "Sailing 1"), "-o", self.file)
         self.assertEqual(self.audit("--decisions", self.file)["set_aside"], 2)
         told = json.loads(self.file.read_text("utf-8"))
         del told["decisions"][0]
@@ -170,7 +162,7 @@ class Files(Deciding):
             self.file.write_text(content)
             with self.assertRaisesRegex(UnreadableFile, words):
                 read_decisions(self.file)
-        status, _, err = self.run_command("review", self.deck, "--decisions", self.folder / "gone")
+        status, _, err = call("review", self.deck, "--decisions", self.folder / "gone")
         self.assertEqual(status, 2)
         self.assertIn("gone", err)
 

@@ -18,8 +18,8 @@ from high_pair.process.host import Host
 from high_pair.review.finding import boxes_found
 from high_pair.review.measuring import review_page
 from high_pair.wcag.asked import Asked
+from tests.command import call
 from tests.measure.test_text_finder import LINES, poster
-from tests.review.test_command_line import call
 
 
 class Found(unittest.TestCase):

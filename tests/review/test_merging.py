@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
-import io
 import json
 import tempfile
 import unittest
@@ -12,7 +10,6 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from high_pair.cli import main
 from high_pair.edits.kinds import Edit, MoveShape, RecolourText, Restyle, SetAside, TakeUp
 from high_pair.edits.merging import in_force
 from high_pair.review.merging import merge
@@ -24,6 +21,7 @@ from high_pair.review.review_file import (
     save_review,
 )
 from high_pair.wcag.asked import Asked
+from tests.command import call
 from tests.review.test_audits import write_deck
 
 
@@ -123,14 +121,8 @@ class Command(unittest.TestCase):
         self.deck = self.folder / "deck.pptx"
         write_deck(self.deck, "AAAAAA", "BBBBBB")
 
-    def run_command(self, *given: object) -> tuple[int, str, str]:
-        out, err = io.StringIO(), io.StringIO()
-        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
-            status = main([str(each) for each in given])
-        return status, out.getvalue(), err.getvalue()
-
     def test_it_writes_the_merged_review_and_says_where_they_differ(self) -> None:
-        _, out, _ = self.run_command("review", self.deck, "--format", "json")
+        _, out, _ = call("review", self.deck, "--format", "json")
         one, two = (pair["address"] for pair in json.loads(out)["files"][0]["pairs"])
         paths = []
         for name, levels in (("ann", (0, 10)), ("ben", (60, 10))):
@@ -140,20 +132,20 @@ class Command(unittest.TestCase):
             paths.append(self.folder / f"{name}.highpair")
             save_review(KeptReview(Asked(), (KeptFile(self.deck, ""),), kept), paths[-1])
         target = self.folder / "both.highpair"
-        status, out, err = self.run_command("merge", *paths, "-o", target)
+        status, out, err = call("merge", *paths, "-o", target)
         self.assertEqual(status, 1, err)
         self.assertIn("ann: ann on 0", out)
         self.assertIn("ben: ben on 0", out)
         self.assertEqual(words(load_review(target).decisions), ["ann on 0", "ann on 1"])
-        status, out, _ = self.run_command("merge", *paths, "-o", target, "--prefer", "second",
+        status, out, _ = call("merge", *paths, "-o", target, "--prefer", "second",
                                           "--format", "json")  # fmt: skip
         told = json.loads(out)
         self.assertEqual((told["agreed"], len(told["differences"])), (1, 1))
         self.assertEqual(words(load_review(target).decisions), ["ann on 1", "ben on 0"])
-        status, out, _ = self.run_command("report", target, "--format", "csv")
+        status, out, _ = call("report", target, "--format", "csv")
         self.assertEqual(status, 0)
         self.assertIn("#3C3C3C", out)
-        status, _, err = self.run_command("merge", *paths, "-o", paths[0])
+        status, _, err = call("merge", *paths, "-o", paths[0])
         self.assertEqual(status, 2)
 
 
