@@ -19,6 +19,13 @@ if TYPE_CHECKING:
     from high_pair.app.window import Window
 
 REVIEW, BENCH, SETS, REPORT = "review", "bench", "sets", "report"
+# Each desk, its words and its key.
+DESKS = (
+    (REVIEW, "Review", "Alt+R"),
+    (BENCH, "Bench", "Alt+B"),
+    (SETS, "Sets", "Alt+S"),
+    (REPORT, "Report", "Alt+O"),
+)
 GO_TO = ("next", "previous", "next_place", "previous_place", "next_page", "previous_page")
 LOOK = (
     "stripes",
@@ -136,10 +143,8 @@ class Actions:
         add("quit", "Quit", window.close, "Ctrl+Q")
         add("undo", "Undo", window.undo, standard.Undo)
         add("redo", "Redo", window.redo, "Ctrl+Shift+Z")
-        add("review_desk", "Review", lambda: window.show_desk(REVIEW), "Alt+R")
-        add("bench_desk", "Bench", lambda: window.show_desk(BENCH), "Alt+B")
-        add("sets_desk", "Sets", lambda: window.show_desk(SETS), "Alt+S")
-        add("report_desk", "Report", lambda: window.show_desk(REPORT), "Alt+O")
+        for name, words, key in DESKS:
+            add(f"{name}_desk", words, functools.partial(window.show_desk, name), key)
         add("copy", "Copy the pair's colours", window.copy_colours, "Ctrl+Shift+C")
         add("next", "Next in the list", lambda: window.step(1), "N", single=True)
         add("previous", "Previous in the list", lambda: window.step(-1), "P", single=True)

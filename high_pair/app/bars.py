@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.actions import BENCH, REPORT, REVIEW, SETS
+from high_pair.app.actions import BENCH, DESKS, REPORT, REVIEW, SETS
 from high_pair.app.aim_button import AimButton
 from high_pair.app.elided_label import ElidedLabel
 from high_pair.app.picking.view import key_words
@@ -31,12 +31,6 @@ HINTS = {
 }
 BOX_HINTS = (
     "Drag, or T: a box round text    Shift+T finds it    Delete removes    N next    I picks"
-)
-DESKS = (
-    (REVIEW, "Review", "Alt+R"),
-    (BENCH, "Bench", "Alt+B"),
-    (SETS, "Sets", "Alt+S"),
-    (REPORT, "Report", "Alt+O"),
 )
 
 

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from high_pair.app.actions import BENCH, ON_ONE_DESK, REVIEW, SETS
+from high_pair.app.actions import DESKS, ON_ONE_DESK
 from high_pair.app.theme import font
 
 # Keys in a row that are listed in one line.
@@ -26,12 +26,12 @@ ROWS = {
     "copy_foreground_1": ("1 to 6", "Copy the foreground in one of its notations"),
     "copy_backdrop_1": ("Alt+1 to Alt+6", "Copy the backdrop in one of its notations"),
 }
-DESKS = {"": "On all desks", REVIEW: "Review", BENCH: "Bench", SETS: "Sets"}
+PLACES = {"": "On all desks", **{name: words for name, words, _ in DESKS}}
 
 
 def keys_of(actions: Mapping[str, QAction]) -> dict[str, list[tuple[str, str]]]:
-    """List the keys and what they do, for each desk and for both; rows of numbers in one line."""
-    found: dict[str, list[tuple[str, str]]] = {name: [] for name in DESKS.values()}
+    """List the keys and what they do, for each desk and for all; rows of numbers in one line."""
+    found: dict[str, list[tuple[str, str]]] = {name: [] for name in PLACES.values()}
     found["Review"] += [
         ("B, held", "Show the page as the file has it"),
         ("V, held", "Show it as authored, and not from a seat"),
@@ -43,7 +43,7 @@ def keys_of(actions: Mapping[str, QAction]) -> dict[str, list[tuple[str, str]]]:
         if name in ROWS:
             key, words = ROWS[name]
         if key and (name in ROWS or name.rpartition("_")[2] not in "23456789"):
-            found[DESKS[place]].append((key, words))
+            found[PLACES[place]].append((key, words))
     found["Bench"] += [
         ("Ctrl+Left, Ctrl+Right", "On a slider: to where passing begins or ends"),
         ("Enter, F2, Delete", "In the log: to the Bench, name, delete"),
@@ -53,6 +53,10 @@ def keys_of(actions: Mapping[str, QAction]) -> dict[str, list[tuple[str, str]]]:
         ("Left, Right", "Move it, with Shift further"),
         ("Ctrl+Left, Ctrl+Right", "To where all its pairs pass"),
         ("Enter", "In the list of places: to the Review desk"),
+    ]
+    found["Report"] += [
+        ("Left, Right, Home, End", "On the ladder: choose a ratio"),
+        ("Enter", "On a figure: to its pairs on the Review desk"),
     ]
     return found
 

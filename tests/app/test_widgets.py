@@ -213,7 +213,7 @@ class Memory(WindowTest):
     def test_the_list_of_keys_names_every_key_once(self):
         listed = keys_of(self.window.commands.by_name)
         keys = {desk: [key for key, _ in rows] for desk, rows in listed.items()}
-        for desk in ("Review", "Bench", "Sets"):
+        for desk in ("Review", "Bench", "Sets", "Report"):
             both = keys[desk] + keys["On all desks"]
             self.assertEqual(len(both), len(set(both)))
         for key in ("B, held", "N", "K", "L", "1 to 9"):
@@ -222,6 +222,8 @@ class Memory(WindowTest):
             self.assertIn(key, keys["Bench"])
         for key in ("W", "1 to 3", "Ctrl+Left, Ctrl+Right"):
             self.assertIn(key, keys["Sets"])
+        for key in ("W", "G", "Left, Right, Home, End"):
+            self.assertIn(key, keys["Report"])
         self.assertIn("F1", keys["On all desks"])
 
 
