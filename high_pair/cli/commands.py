@@ -11,7 +11,7 @@ from typing import IO, TYPE_CHECKING
 
 from high_pair.cli.arguments import FORMS, asked, web
 from high_pair.cli.console import Progress, put, say
-from high_pair.cli.report import write_reviewed
+from high_pair.cli.report import refuse_to_show, write_reviewed
 from high_pair.errors import HighPairError, NotationError
 from high_pair.formats.location import Location
 from high_pair.formats.web.settings import DEFAULT as WEB
@@ -34,6 +34,7 @@ def run_review(arguments: argparse.Namespace) -> int:
     from high_pair.review import in_processes
 
     output: Path | None = arguments.output
+    refuse_to_show(arguments.format, output)
     if output is not None:
         refuse_source(output, (path for path in arguments.paths if isinstance(path, Path)))
     seats = _seats_named(arguments.seat) if arguments.seat else ()

@@ -27,8 +27,10 @@ def run_report(arguments: argparse.Namespace) -> int:
     """Write a store, a review file or a report in JSON in another form."""
     from high_pair.review.reported import reported
 
-    refuse_source(arguments.output, [arguments.source]) if arguments.output else None
+    if arguments.output:
+        refuse_source(arguments.output, [arguments.source])
     form = _form(arguments)
+    refuse_to_show(form, arguments.output)
     found = reported(arguments.source, arguments.baseline, Progress(arguments.source))
     title = arguments.title or arguments.source.stem
     write_form(found, form, title, arguments.output, not arguments.no_pictures)
@@ -57,14 +59,18 @@ def _form(arguments: argparse.Namespace) -> str:
     return SUFFIXES.get(output.suffix.lower(), USUAL) if output else USUAL
 
 
+def refuse_to_show(form: str, output: Path | None) -> None:
+    """Refuse what is no text for a terminal, before all work. Raises HighPairError."""
+    if output is None and form == PRINTED:
+        raise HighPairError("A PDF isn't written to the terminal: name a file with -o.")
+
+
 def write_form(
     found: Reported, form: str, title: str, output: Path | None, with_pictures: bool
 ) -> None:
     """Write a report to a file, or to standard output. Raises HighPairError."""
     from high_pair.review.report_writing import as_text, pictures_for, write_report
 
-    if output is None and form == PRINTED:
-        raise HighPairError("A PDF isn't written to the terminal: name a file with -o.")
     shown = Progress(Path(title), "file")
     pictures = pictures_for(found, shown) if form in PICTURED and with_pictures else {}
     if output is not None:

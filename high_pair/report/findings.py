@@ -10,8 +10,11 @@ from typing import Any
 from high_pair.report.contents import ReportedPage
 from high_pair.report.rows import NAMES, Row
 from high_pair.report.store import Decision, Store, row_in
+from high_pair.wcag.criteria import ALL
 from high_pair.wcag.verdicts import Verdict
 
+NUMBERS = frozenset(criterion.number for criterion in ALL)
+VERDICTS = frozenset(verdict.value for verdict in Verdict)
 # Places of a look, and of a reason, that are named.
 MOST_PLACES = 25
 _PAIR = ", ".join(f"pairs.{name}" for name in NAMES)
@@ -136,8 +139,11 @@ class Findings:
     def settings(self) -> Mapping[str, Any]:
         """What was asked, such as the level."""
         ((settings,),) = self._rows("SELECT settings FROM runs WHERE id = ?")
-        found: Mapping[str, Any] = json.loads(settings)
-        return found
+        try:
+            found = json.loads(settings)
+        except (TypeError, ValueError):
+            found = None
+        return found if isinstance(found, dict) else {}
 
     @property
     def finished(self) -> str:
@@ -172,7 +178,11 @@ class Findings:
             int(files),
             int(unread),
             int(taken),
-            {(criterion, verdict): int(number) for criterion, verdict, number in counts},
+            {
+                (criterion, verdict): int(number)
+                for criterion, verdict, number in counts
+                if criterion in NUMBERS and verdict in VERDICTS
+            },
         )
 
     def files(self) -> list[FileFound]:

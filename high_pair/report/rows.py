@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import hashlib
+import json
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from typing import TYPE_CHECKING, Any
 
-from high_pair.wcag.criteria import by_number
+from high_pair.wcag.criteria import SizeClass, Subject, by_number
 from high_pair.wcag.verdicts import Verdict
 
 if TYPE_CHECKING:
@@ -139,42 +140,55 @@ def key_of(path: str, what: tuple[str, ...]) -> str:
 
 
 def _row_in(pair: Mapping[str, Any]) -> Row:
-    def known(name: str) -> float | None:
-        return None if pair[name] is None else float(pair[name])
+    told = {name: pair.get(_IN_JSON.get(name, name)) for name in NAMES[1:]}
+    return checked({**told, "key": "", "appears": told["appears"] or ""})
+
+
+def checked(told: Mapping[str, Any]) -> Row:
+    """Give a row of values that a stranger may have told, each as what it has to be.
+
+    Raises KeyError, TypeError or ValueError where one is unsound.
+    """
+
+    def number_or_none(name: str) -> float | None:
+        return None if told[name] is None else float(told[name])
 
     def words(name: str) -> str:
-        return str(pair[name])
+        if not isinstance(told[name], str):
+            raise TypeError(f"“{name}” isn't text")
+        return str(told[name])
 
-    x, y, width, height = (float(each) for each in pair["bbox"])
+    box = json.loads(told["bbox"]) if isinstance(told["bbox"], str) else told["bbox"]
+    left, top, width, height = (float(each) for each in box)
     return Row(
-        key="",
-        pair_id=words("id"),
-        page=int(pair["page"]),
-        place=words("where"),
+        key=words("key"),
+        pair_id=words("pair_id"),
+        page=int(told["page"]),
+        place=words("place"),
         address=words("address"),
-        subject=words("subject"),
+        subject=Subject(words("subject")).value,
         text=words("text"),
-        size_pt=float(pair["size_pt"]),
-        bold=bool(pair["bold"]),
-        size_class=words("size_class"),
-        foreground=_colour(pair["foreground"]),
-        background=_colour(pair["background"]),
-        backdrop=None if pair["backdrop"] is None else words("backdrop"),
-        ratio=known("ratio"),
-        ratio_lowest=known("ratio_lowest"),
-        ratio_median=known("ratio_median"),
-        ratio_highest=known("ratio_highest"),
-        share_below=known("share_below"),
+        size_pt=float(told["size_pt"]),
+        bold=bool(told["bold"]),
+        size_class=SizeClass(words("size_class")).value,
+        foreground=_colour(told["foreground"]),
+        background=_colour(told["background"]),
+        backdrop=None if told["backdrop"] is None else words("backdrop"),
+        ratio=number_or_none("ratio"),
+        ratio_lowest=number_or_none("ratio_lowest"),
+        ratio_median=number_or_none("ratio_median"),
+        ratio_highest=number_or_none("ratio_highest"),
+        share_below=number_or_none("share_below"),
         criterion=by_number(words("criterion")).number,
-        required=float(pair["required"]),
+        required=float(told["required"]),
         verdict=Verdict(words("verdict")).value,
         reason=words("reason"),
-        bbox=(x, y, width, height),
-        origin=words("colour_origin"),
+        bbox=(left, top, width, height),
+        origin=words("origin"),
         layout=words("layout"),
-        appears=str(pair.get("appears", "")),
-        sheet=None if pair.get("sheet") is None else words("sheet"),
-        line=None if pair.get("line") is None else int(pair["line"]),
+        appears=words("appears"),
+        sheet=None if told["sheet"] is None else words("sheet"),
+        line=None if told["line"] is None else int(told["line"]),
     )
 
 

@@ -15,10 +15,11 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 from high_pair.errors import UnreadableFile, UnwritableFile
 from high_pair.report.contents import ReportedPage
-from high_pair.report.rows import NAMES, Row
+from high_pair.report.rows import NAMES, Row, checked
 from high_pair.report.tables import APPLICATION, MIGRATIONS, OF_A_FILE
 from high_pair.wcag.verdicts import Verdict
 
@@ -72,15 +73,19 @@ class Store:
     def __init__(self, path: Path = IN_MEMORY, reads_only: bool = False) -> None:
         """Open a store, made if it isn't there; without a path one that is in memory alone.
 
-        Raises UnreadableFile, UnwritableFile.
+        reads_only: nothing is written to it, not even where it is of an older version. Raises
+        UnreadableFile, UnwritableFile.
         """
         self.path = path
         if reads_only and not path.is_file():
             raise UnreadableFile(path.name, "there is no such store.")
         try:
-            self._sql = sqlite3.connect(path, timeout=WAIT, isolation_level=None)
-            self._sql.execute("PRAGMA journal_mode = WAL")
-            self._sql.execute("PRAGMA synchronous = NORMAL")
+            if reads_only:
+                self._sql = _for_reading(path)
+            else:
+                self._sql = sqlite3.connect(path, timeout=WAIT, isolation_level=None)
+                self._sql.execute("PRAGMA journal_mode = WAL")
+                self._sql.execute("PRAGMA synchronous = NORMAL")
             self._migrate()
         except sqlite3.DatabaseError as error:
             if reads_only or path.exists():
@@ -331,6 +336,26 @@ class Store:
         return self._sql
 
 
+def _for_reading(path: Path) -> sqlite3.Connection:
+    """Open a store that isn't written to; one of an older version as a copy in memory, which is
+    brought to this version."""
+    address = f"file:{quote(str(path.resolve()))}?mode=ro"
+    try:
+        found = sqlite3.connect(address, uri=True, timeout=WAIT, isolation_level=None)
+        (version,) = found.execute("PRAGMA user_version").fetchone()
+    except sqlite3.OperationalError:
+        # In a folder that can't be written nobody else writes it either.
+        address += "&immutable=1"
+        found = sqlite3.connect(address, uri=True, timeout=WAIT, isolation_level=None)
+        (version,) = found.execute("PRAGMA user_version").fetchone()
+    if version >= len(MIGRATIONS):
+        return found
+    copy = sqlite3.connect(IN_MEMORY, isolation_level=None)
+    found.backup(copy)
+    found.close()
+    return copy
+
+
 # In `counts` the pairs of a file in a run are counted.
 COUNT = (
     "INSERT INTO counts SELECT run, file, criterion, verdict, count(*) FROM pairs "
@@ -357,11 +382,15 @@ def _insert(sql: sqlite3.Connection, table: str, rows: Iterable[Sequence[object]
 
 
 def row_in(values: Sequence[Any]) -> Row:
-    """Give a row from what its table has of `NAMES`, in their order."""
-    found = dict(zip(NAMES, values, strict=True))
-    found["bold"] = bool(found["bold"])
-    found["bbox"] = tuple(json.loads(found["bbox"]))
-    return Row(**found)
+    """Give a row from what its table has of `NAMES`, in their order.
+
+    A store may come from a stranger, and SQLite keeps anything in any column. Raises
+    UnreadableFile.
+    """
+    try:
+        return checked(dict(zip(NAMES, values, strict=True)))
+    except (KeyError, TypeError, ValueError) as error:
+        raise UnreadableFile("the store", f"a pair in it makes no sense ({error}).") from error
 
 
 def _now() -> str:

@@ -38,6 +38,7 @@ def measure_file(
         return FileRows(named, digest, "", words, time.monotonic() - start)
     finally:
         host.close()
-    with_digests = tuple((part, sha256_of(Path(part))) for part in parts)
+    others = (part for part in parts if not isinstance(path, Path) or part != str(path.resolve()))
+    with_digests = tuple((part, sha256_of(Path(part))) for part in others)
     took = time.monotonic() - start
     return FileRows(named, digest, kind, "", took, pairs, with_digests, listed, assumed)

@@ -123,9 +123,8 @@ def rows(call: Call, named: str, pages: Sequence[bytes], asked: Asked) -> bytes:
     know it."""
     document = call.kept[OPEN].document
     file = review_document(document, named, _pages(pages), asked, False, ())
-    parts = tuple(each for each in made_of(document) if each != str(Path(named).resolve()))
     told = rows_of(file.pairs, named)
-    return pickle.dumps((file.kind, told, parts, file.pages, file.assumed))
+    return pickle.dumps((file.kind, told, made_of(document), file.pages, file.assumed))
 
 
 def write(

@@ -14,13 +14,13 @@ from high_pair.edits.kinds import SetAside
 from high_pair.errors import UnreadableFile
 from high_pair.report.findings import Findings
 from high_pair.report.store import Decision, FileRows, Store
-from high_pair.report.tables import FIRST
+from high_pair.report.tables import APPLICATION, FIRST
 from high_pair.review.decisions import Aside, read_decisions, write_decisions
 from high_pair.review.review_file import KeptDecision, KeptFile, KeptReview, save_review
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import AsideReason, Verdict
 from tests.command import call
-from tests.report.samples import a_row
+from tests.report.samples import a_row, a_run
 from tests.review.test_audits import write_deck
 
 
@@ -204,31 +204,77 @@ class Stores(unittest.TestCase):
         reasons = {each.row.key: each.row.reason for each in self.findings.pairs()}
         self.assertEqual(reasons["2"], "why")
 
-    def test_a_store_of_the_first_version_is_read_and_goes_on(self) -> None:
-        with tempfile.TemporaryDirectory() as folder:
-            path = Path(folder) / "old.sqlite"
-            old = sqlite3.connect(path)
-            old.executescript(
-                f"{FIRST} PRAGMA application_id = {0x48506175}; PRAGMA user_version = 1;"
-                "INSERT INTO runs VALUES (1, 'then', 'then', '{\"level\": \"AA\"}');"
-                "INSERT INTO files VALUES (1, 'a.pptx', 'd', 'slides', NULL);"
-                "INSERT INTO results VALUES (1, 1, 0.5, 'd', '', NULL);"
-                "INSERT INTO pairs VALUES (1, 1, 'k', 1, 'text', 'Words', '#777777', '#FFFFFF', 4.4,"
-                " 4.5, '1.4.3', 'falls_short', '', 'Slide 1', 'theme');"
-                "INSERT INTO counts VALUES (1, 1, '1.4.3', 'falls_short', 1);"
-            )
-            old.close()
-            store = Store(path)
-            findings = Findings(store, 1)
-            (pair,) = findings.pairs()
-            self.assertEqual((pair.row.text, pair.row.ratio, pair.row.bold), ("Words", 4.4, False))
-            store.decide([Decision("k", "why", "", "#777777", "#FFFFFF", "", "", "")])
-            store.heed_decisions(1)
-            self.assertEqual(findings.summary().number(Verdict.SET_ASIDE), 1)
-            store.take_back(["k"])
-            store.heed_decisions(1)
-            self.assertEqual(findings.summary().number(Verdict.FALLS_SHORT), 1)
+    def test_a_decision_about_another_look_counts_for_nothing(self) -> None:
+        self.store.decide([Decision("1", "logo", "", "#000000", "#FFFFFF", "a", "", "")])
+        self.store.heed_decisions(self.run_number)
+        self.assertEqual(self.verdicts()["1"], "falls_short")
+        (renew,) = self.findings.decisions_to_renew()
+        self.assertEqual(renew.key, "1")
+
+
+class FirstVersion(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.path = Path(folder.name) / "old.sqlite"
+        old = sqlite3.connect(self.path)
+        old.executescript(
+            f"{FIRST} PRAGMA application_id = {APPLICATION}; PRAGMA user_version = 1;"
+            "INSERT INTO runs VALUES (1, 'then', 'then', '{\"level\": \"AA\"}');"
+            "INSERT INTO files VALUES (1, 'a.pptx', 'd', 'slides', NULL);"
+            "INSERT INTO results VALUES (1, 1, 0.5, 'd', '', NULL);"
+            "INSERT INTO pairs VALUES (1, 1, 'k', 1, 'text', 'Words', '#777777', '#FFFFFF', 4.4,"
+            " 4.5, '1.4.3', 'falls_short', '', 'Slide 1', 'theme');"
+            "INSERT INTO counts VALUES (1, 1, '1.4.3', 'falls_short', 1);"
+        )
+        old.close()
+
+    def test_it_is_read_and_goes_on(self) -> None:
+        store = Store(self.path)
+        self.addCleanup(store.close)
+        findings = Findings(store, 1)
+        (pair,) = findings.pairs()
+        self.assertEqual((pair.row.text, pair.row.ratio, pair.row.bold), ("Words", 4.4, False))
+        store.decide([Decision("k", "why", "", "#777777", "#FFFFFF", "", "", "")])
+        store.heed_decisions(1)
+        self.assertEqual(findings.summary().number(Verdict.SET_ASIDE), 1)
+        store.take_back(["k"])
+        store.heed_decisions(1)
+        self.assertEqual(findings.summary().number(Verdict.FALLS_SHORT), 1)
+
+    def test_read_alone_it_stays_byte_for_byte(self) -> None:
+        before = self.path.read_bytes()
+        store = Store(self.path, reads_only=True)
+        (pair,) = Findings(store, 1).pairs()
+        store.close()
+        self.assertEqual(pair.row.text, "Words")
+        self.assertEqual(self.path.read_bytes(), before)
+        self.assertEqual([each.name for each in self.path.parent.iterdir()], ["old.sqlite"])
+
+
+class StrangersStores(unittest.TestCase):
+    """SQLite keeps anything in any column."""
+
+    def test_a_pair_that_makes_no_sense_is_refused_in_words(self) -> None:
+        for column, value in (
+            ("ratio", "a lot"), ("criterion", "9.9.9"), ("verdict", "fine"), ("text", b"\xff"),
+            ("foreground", '"/><script>'), ("bbox", "[1]"), ("bbox", "{"), ("size_class", "huge"),
+        ):  # fmt: skip
+            store = Store()
+            findings = a_run(store, a=(a_row("1"),))
+            store.sql.execute(f"UPDATE pairs SET {column} = ?", (value,))
+            with self.assertRaisesRegex(UnreadableFile, "makes no sense"):
+                list(findings.pairs())
             store.close()
+
+    def test_settings_and_counts_that_make_no_sense_are_left_out(self) -> None:
+        store = Store()
+        self.addCleanup(store.close)
+        findings = a_run(store, a=(a_row("1"),))
+        store.sql.execute("UPDATE runs SET settings = '[3'")
+        store.sql.execute("UPDATE counts SET criterion = 'x'")
+        self.assertEqual(dict(findings.settings), {})
+        self.assertEqual((findings.summary().pairs, findings.summary().criteria), (0, ()))
 
 
 if __name__ == "__main__":
