@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import (
@@ -20,12 +19,13 @@ from PySide6.QtWidgets import (
 from high_pair.app.rows import plural
 from high_pair.formats.location import name_of
 from high_pair.review.merging import Difference, Merged
-from high_pair.review.review_file import KeptDecision
 
 if TYPE_CHECKING:
     from high_pair.app.window import Window
 
 HERE = "This review"
+# Where the words of a button begin.
+INDENT = 26
 
 
 class DifferencesDialog(QDialog):
@@ -73,12 +73,17 @@ class DifferencesDialog(QDialog):
         heading.setProperty("heading", True)
         column.addWidget(heading)
         group = QButtonGroup(row)
-        ours = QRadioButton(f"{HERE}: {_words(difference.first)}")
-        theirs = QRadioButton(f"{name}: {_words(difference.second)}")
+        ours, theirs = QRadioButton(HERE), QRadioButton(name)
         ours.setChecked(True)
-        for button in (ours, theirs):
+        for button, decisions in ((ours, difference.first), (theirs, difference.second)):
             group.addButton(button)
             column.addWidget(button)
+            # A button's own words don't wrap.
+            words = QLabel("; ".join(decision.words for decision in decisions))
+            words.setWordWrap(True)
+            words.setIndent(INDENT)
+            button.setAccessibleName(f"{button.text()}: {words.text()}")
+            column.addWidget(words)
         self.choices.append((ours, theirs))
         return row
 
@@ -87,10 +92,6 @@ class DifferencesDialog(QDialog):
         """Where the other reviewer's decision counts."""
         every = zip(self.merged.differences, self.choices, strict=True)
         return [difference for difference, (_, theirs) in every if theirs.isChecked()]
-
-
-def _words(decisions: Sequence[KeptDecision]) -> str:
-    return "; ".join(decision.words for decision in decisions)
 
 
 def ask_about(window: Window, merged: Merged, name: str) -> None:

@@ -92,7 +92,7 @@ class Reviewers(KeepingTest):
         target = self.theirs()
         self.decided("Pale words", (16, 16, 16))
         (dialog,) = self.merge(target, take_theirs=False)
-        words = [button.text() for pair in dialog.choices for button in pair]
+        words = [button.accessibleName() for pair in dialog.choices for button in pair]
         self.assertEqual(words, ["This review: Pale words 16", "ben: Pale words 0"])
         self.assertEqual(self.colours(), {"Pale words": "#101010", "Ostrel Bay": "#404040"})
 
