@@ -80,9 +80,17 @@ class Colours(OdfTest):
         automatic = style("T", "text", text('fo:color="#fafafa" fo:font-size="20pt"'))
         pair = self.only(words, automatic=automatic, usual="")
         self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
-        self.assertIn("fill isn't stated", pair.reason)
+        self.assertIn("colour isn't stated", pair.reason)
         named = self.only(words, automatic=automatic, usual='draw:fill-color="#003366"')
         self.assert_colours(named, "FAFAFA", "003366")
+
+    def test_a_fill_that_nothing_names_is_as_see_through_as_stated(self):
+        words = frame('<text:p><text:span text:style-name="T">Word</text:span></text:p>')
+        automatic = style("T", "text", text('fo:color="#000000" fo:font-size="20pt"'))
+        usual = 'draw:fill-color="#006633" draw:opacity="20%"'
+        pair = self.only(words, automatic=automatic, usual=usual)
+        # 255 − 0.2 · (255 − 0), 255 − 0.2 · (255 − 102), 255 − 0.2 · (255 − 51)
+        self.assert_colours(pair, "000000", "CCE0D6")
 
     def test_automatic_looks_at_highlight_then_shape_then_page_and_not_at_shapes_below(self):
         dark = style(

@@ -150,7 +150,7 @@ class OdfDeck(OdfDocument):
         found = fill_of(chain, self._styles, box, self._bare_is_tenths, "drawing-page")
         if not found.stated:
             found = fill_of(chain, self._styles, box, self._bare_is_tenths)
-        return found
+        return found if found.stated else OdfFill()
 
     def _fields(self, page: Element, place: int) -> dict[str, str]:
         """Give what the page's fields say, by their local names (§10.9.3)."""

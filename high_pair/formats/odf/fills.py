@@ -64,8 +64,9 @@ class Repeat:
 class OdfFill:
     """A fill as read: a colour or gradient, a picture, a trouble, or nothing.
 
-    stated: whether any style says anything of a fill; repeat: how the picture
-    lies in its area, None where it is stretched over it.
+    stated: whether any style names the kind of fill; where none does, programs
+    fill shapes all the same, and it is what they fill them with; repeat: how the
+    picture lies in its area, None where it is stretched over it.
     """
 
     fill: Colour | Gradient | None = None
@@ -97,14 +98,13 @@ def fill_of(
     if plain is not None:
         return plain
     kind = stated("draw:fill")
-    if kind is None:
-        return OdfFill(stated=False)
     if kind == "none":
         return OdfFill()
     opacity = percent(stated("draw:opacity"), 1.0)
-    if kind == "solid":
+    if kind in ("solid", None):
         chosen = colour(stated("draw:fill-color"), opacity)
         found = OdfFill(chosen) if chosen else OdfFill(trouble="its fill's colour isn't stated")
+        found = replace(found, stated=kind is not None)
     elif kind == "gradient":
         element = styles.named("gradient", stated("draw:fill-gradient-name"))
         steps = number(stated("draw:gradient-step-count"))

@@ -15,7 +15,7 @@ from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.tables import Cell, cell_fill, cells_of, size_of
 from high_pair.formats.odf.text import ANCHORS, AUTOMATIC, AddressOf, Holder, TextReader
-from high_pair.formats.odf.units import colour, length, percent
+from high_pair.formats.odf.units import length, percent
 from high_pair.formats.picture_members import RASTERS
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.layout import text_height
@@ -152,8 +152,6 @@ class ShapeReader:
         """Give the items of a comment, which is a shape without a name among shapes (§14.1)."""
         place, chain = place_of(note), self.chain(note)
         fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
-        if not fill.stated:
-            fill = _unstated(chain)
         found = list(self._surface(place, chain, fill, (Drawn(rectangle(place.box)),)))
         return [*found, *self._text(note, note, place, place.box, chain, fill)]
 
@@ -221,8 +219,6 @@ class ShapeReader:
         else:
             outline = outline_of(shape, place.box)
             fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
-            if not fill.stated:
-                fill = _unstated(chain)
             yield from self._surface(place, chain, fill, outline.parts if outline else None)
             text_box = outline.text_box if outline else place.box
             yield from self._text(shape, shape, place, text_box, chain, fill)
@@ -340,14 +336,13 @@ class ShapeReader:
         return replace(picture, tile=fill.repeat.tile(natural))
 
     def _frame(self, shape: Element, chain: Sequence[Element], place: Place) -> Iterator[Item]:
-        fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
         table = child(shape, "table:table")
         images = shape.findall(tag("draw:image"))
         box = child(shape, "draw:text-box")
         if box is not None:
-            own = fill if fill.stated else self._unstated_box(chain)
             if not place.box.height:
                 place = self.place(shape)
+            own = self._box_fill(chain, place.box)
             whole_box = (Drawn(rectangle(place.box)),)
             yield from self._surface(place, chain, own, whole_box)
             yield from self._text(shape, box, place, place.box, chain, own)
@@ -360,12 +355,11 @@ class ShapeReader:
         else:
             yield Obstacle(place.box, place.transform, "objects of this kind aren't painted yet")
 
-    def _unstated_box(self, chain: Sequence[Element]) -> OdfFill:
-        """Give the fill of a text box for which no style states one: programs fill that too.
-
-        Not in a text document, whose boxes are frames of text.
-        """
-        return _unstated(chain) if self.context.flow_of is None else OdfFill()
+    def _box_fill(self, chain: Sequence[Element], box: Box) -> OdfFill:
+        """Give the fill of a text box. Where no style names its kind, programs fill it too, but
+        not in a text document, whose boxes are frames of text."""
+        fill = fill_of(chain, self.styles, box, self.context.bare_is_tenths)
+        return fill if fill.stated or self.context.flow_of is None else OdfFill()
 
     def place(self, shape: Element) -> Place:
         """Give where a shape stands; a box without a height is as high as its text (§10.4.3)."""
@@ -376,8 +370,7 @@ class ShapeReader:
         width = place.box.width or length(box.get(tag("fo:min-width")))
         place = replace(place, box=replace(place.box, width=width))
         chain = self.chain(shape)
-        fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
-        own = fill if fill.stated else self._unstated_box(chain)
+        own = self._box_fill(chain, place.box)
         holder = self._holder(shape, place, place.box, chain, own)
         if self.context.flow_of is not None and _holds_more(box):
             _, filled = self.context.flow_of(box, holder)
@@ -575,15 +568,6 @@ def _holds_more(container: Element) -> bool:
 def _changed_at(item: Item, address: str) -> Item:
     """Say of a figure where its fill can be changed."""
     return replace(item, address=address) if isinstance(item, Figure) else item
-
-
-def _unstated(chain: Sequence[Element]) -> OdfFill:
-    """Give the fill of a shape for which no style states one: programs then fill it.
-
-    With the colour that a style names, if one does; else nobody can know it.
-    """
-    chosen = colour(attribute(chain, "graphic", "draw:fill-color"))
-    return OdfFill(chosen) if chosen else OdfFill(trouble="its fill isn't stated in the file")
 
 
 def _clip_words(clip: str) -> list[str]:
