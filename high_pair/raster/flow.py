@@ -16,11 +16,13 @@ from high_pair.raster.pieces import (
     Piece,
     cut,
     joined,
+    painted_surface,
     paragraph_piece,
     pieces_of,
     stacked,
 )
 from high_pair.scene.flow import (
+    Band,
     Float,
     Flow,
     From,
@@ -80,10 +82,15 @@ def with_count(pages: Sequence[FlowedPage], count: int) -> tuple[FlowedPage, ...
 
 @dataclass
 class _Sheet:
-    """A page being filled. blocked: where floats keep lines away."""
+    """A page being filled.
+
+    bands: what lies behind its header and footer, where no text of the page comes; blocked: where
+    floats keep lines away.
+    """
 
     section: Section
     number: int
+    bands: list[Item] = field(default_factory=list)
     behind: list[Item] = field(default_factory=list)
     main: list[Item] = field(default_factory=list)
     front: list[Item] = field(default_factory=list)
@@ -123,7 +130,7 @@ class _Setter:
         if section.first is not None:
             self.numbers = section.first - 1
         if self.sheet is None or not section.continues:
-            self._new_sheet(section)
+            self._new_sheet(section, first=True)
         else:
             # The margins and columns are the new one's from here on, the paper the old one's.
             self.sheet.section = replace(
@@ -146,34 +153,39 @@ class _Setter:
     def _left(self, section: Section) -> float:
         return section.margins[0] + self.column * (self._width(section) + section.gap)
 
-    def _new_sheet(self, section: Section) -> None:
+    def _new_sheet(self, section: Section, first: bool = False) -> None:
         if self.sheet is not None:
             self.done.append(self.sheet)
         self.numbers += 1
         sheet = _Sheet(section, self.numbers)
         self.sheet, self.column, self.last = sheet, 0, None
-        left, _, right, _ = section.margins
-        width = max(LEAST_WIDTH, section.width - left - right)
         if section.header is not None:
-            pieces, height = stacked(section.header(self.numbers), width)
-            sheet.header_bottom = section.header_at + height if pieces else 0.0
-            self._standing(sheet, pieces, left, section.header_at, width)
+            band = section.header(self.numbers, first)
+            height = self._band(sheet, band, section.header_at, 0.0)
+            sheet.header_bottom = section.header_at + height + band.apart if height else 0.0
         if section.footer is not None:
-            pieces, height = stacked(section.footer(self.numbers), width)
-            sheet.footer_height = section.footer_at + height if pieces else 0.0
-            top = section.height - section.footer_at - height
-            self._standing(sheet, pieces, left, top, width)
+            band = section.footer(self.numbers, first)
+            height = self._band(sheet, band, section.height - section.footer_at, 1.0)
+            sheet.footer_height = section.footer_at + height + band.apart if height else 0.0
         self.y = sheet.top
 
-    def _standing(
-        self,
-        sheet: _Sheet,
-        pieces: Sequence[tuple[float, Piece]],
-        x: float,
-        y: float,
-        width: float,
-    ) -> None:
-        """Put a header or a footer on a page; what floats in it lies behind all of the page."""
+    def _band(self, sheet: _Sheet, band: Band, at: float, above: float) -> float:
+        """Put a header or a footer on a page, and give its height, 0 where there is none.
+
+        at: the place of its top, or of its foot where `above` is 1. What floats in it lies behind
+        all of the page.
+        """
+        left, _, right, _ = sheet.section.margins
+        box_width = max(LEAST_WIDTH, sheet.section.width - left - right)
+        start, head, end, foot = band.padding
+        width = max(LEAST_WIDTH, box_width - start - end)
+        pieces, filled = stacked(band.blocks, width)
+        if not pieces:
+            return 0.0
+        height = max(band.least, filled + head + foot)
+        box = Box(left, at - above * height, box_width, height)
+        sheet.bands += painted_surface(band.surface, box)
+        x, y = left + start, box.y + head
         for top, piece in pieces:
             sheet.behind += [shifted(item, x, y + top) for item in piece.behind]
             for each in piece.floats:
@@ -181,6 +193,7 @@ class _Setter:
                 place = 0 if each.behind else len(sheet.behind)
                 sheet.behind[place:place] = [shifted(item, box.x, box.y) for item in each.items]
             sheet.behind += [shifted(item, x, y + top) for item in piece.items]
+        return height
 
     def _advance(self, section: Section) -> None:
         """Go on in the next column, or on the next page."""
@@ -304,7 +317,8 @@ def _page(sheet: _Sheet, count: int) -> FlowedPage:
         y += each
     below = (*section.ground, *sheet.behind)
     body = [_doubted(item, below) for item in (*sheet.main, *notes)]
-    items = tuple(_named(item, count) for item in (*below, *body, *sheet.front))
+    painted = (*section.ground, *sheet.bands, *sheet.behind, *body, *sheet.front)
+    items = tuple(_named(item, count) for item in painted)
     return FlowedPage(section.width, height, items, tuple(sheet.headings), section.paper)
 
 

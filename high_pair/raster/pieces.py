@@ -190,7 +190,10 @@ def paragraph_piece(source: FlowParagraph, width: float) -> Piece:
     left = max(0.0, source.paragraph.left + min(0.0, source.paragraph.first))
     shaded = Box(left - padding, 0.0, max(1.0, width - left - source.paragraph.right), height)
     shaded = Box(shaded.x, 0.0, shaded.width + 2 * padding, height)
-    items = [*_surface(source.surface, shaded), replace(block, box=replace_height(block, height))]
+    items = [
+        *painted_surface(source.surface, shaded),
+        replace(block, box=replace_height(block, height)),
+    ]
     text = "".join(run.text for run in source.paragraph.runs).strip()
     headings = ((source.heading, text),) if source.heading and text else ()
     return Piece(
@@ -251,7 +254,8 @@ def _height_of_plain(paragraph: Paragraph, width: float) -> float:
     return text_height(block)
 
 
-def _surface(surface: Surface, box: Box, edges: Edges | None = None) -> list[Item]:
+def painted_surface(surface: Surface, box: Box, edges: Edges | None = None) -> list[Item]:
+    """Give what paints a surface in a box: its fill, and its lines, or others instead of them."""
     found: list[Item] = []
     if surface.unpainted:
         found.append(Obstacle(box, IDENTITY, surface.unpainted))
@@ -348,14 +352,14 @@ def _row_piece(row: Row) -> Piece:
         box = Box(laid.x, 0.0, laid.width, row.height)
         surface = laid.cell.surface
         edges = surface.edges
-        fills += _surface(replace(surface, edges=Edges()), box)
+        fills += painted_surface(replace(surface, edges=Edges()), box)
         shown = Edges(
             edges.top if laid.first else None,
             edges.right,
             edges.bottom if laid.last else None,
             edges.left,
         )
-        lines += _surface(PLAIN, box, shown)
+        lines += painted_surface(PLAIN, box, shown)
         left = laid.x + _padding(laid.cell)[0]
         for y, piece in laid.pieces:
             behind += [shifted(item, left, y) for item in piece.behind]

@@ -174,8 +174,23 @@ def with_runs(blocks: Iterable[Block], change: Callable[[Run], Run]) -> tuple[Bl
     return tuple(changed(block) for block in blocks)
 
 
-# Gives the blocks of a header or a footer for a page's number and the count of pages.
-Repeated = Callable[[int], tuple[Block, ...]]
+@dataclass(frozen=True)
+class Band:
+    """What stands at the head or at the foot of a page, as wide as its text.
+
+    surface: behind it; padding: left, top, right, bottom; least: its least height; apart: the
+    room between it and the page's text; all in points.
+    """
+
+    blocks: tuple[Block, ...]
+    surface: Surface = PLAIN
+    padding: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    least: float = 0.0
+    apart: float = 0.0
+
+
+# Gives the header or the footer for a page's number, and for the first page of its section.
+Repeated = Callable[[int, bool], Band]
 
 
 @dataclass(frozen=True)

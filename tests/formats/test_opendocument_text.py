@@ -75,6 +75,21 @@ class Where(OdfFileTest):
         self.assert_colours(pairs[0], "999999", WHITE)
         self.assertTrue(pairs[0].address.startswith("styles.xml#para=1"))
 
+    def test_left_pages_and_the_first_one_may_have_headers_of_their_own(self):
+        master = "".join(
+            f"<{name}>{p(words)}</{name}>"
+            for name, words in (
+                ("style:header", "Usual"),
+                ("style:header-left", "Left"),
+                ("loext:header-first", "First"),
+            )
+        )
+        breaks = style("N", "paragraph", paragraph('fo:break-before="page"'))
+        body = p("One") + p("Two", "N") + p("Three", "N")
+        path = self.write(body, master=master, automatic=breaks)
+        found = [[pair.text for pair in pairs_of(path, page=page)] for page in range(3)]
+        self.assertEqual(found, [["First", "One"], ["Left", "Two"], ["Usual", "Three"]])
+
     def test_a_pages_number_is_told_in_a_table_of_the_footer_too(self):
         number = p("Page <text:page-number>9</text:page-number>")
         row = f"<table:table-row><table:table-cell>{number}</table:table-cell></table:table-row>"
@@ -158,6 +173,147 @@ def framed(content: str, more: str = "") -> str:
         '<draw:frame draw:style-name="G" text:anchor-type="paragraph" svg:width="8cm">'
         f'<draw:text-box fo:min-height="3cm">{content}</draw:text-box></draw:frame>{more}'
     )
+
+
+def standing(kind: str, attributes: str) -> str:
+    """Write the style of a page's header or footer."""
+    properties = f"<style:header-footer-properties {attributes}/>"
+    return f"<style:{kind}-style>{properties}</style:{kind}-style>"
+
+
+class Grounds(OdfFileTest):
+    """What lies behind a whole header, a section, a table, a page."""
+
+    GREY = style("G", "paragraph", text('fo:color="#777777"'))
+    PICTURE = '<style:background-image xlink:href="Pictures/p.png"/>'
+
+    def test_headers_and_footers_have_backgrounds_of_their_own(self):
+        master = f"<style:header>{p('Head', 'G')}</style:header>"
+        master += f"<style:footer>{p('Foot')}</style:footer>"
+        style_of_header = standing("header", 'fo:background-color="#303030" fo:min-height="1cm"')
+        style_of_footer = standing("footer", 'fo:background-color="#102030" fo:padding="0.2cm"')
+        head, foot, body = self.pairs(
+            p("Body"),
+            master=master,
+            common=self.GREY,
+            standing=style_of_header + style_of_footer,
+        )
+        self.assert_colours(head, "777777", "303030")
+        self.assert_colours(foot, WHITE, "102030")
+        self.assert_colours(body, BLACK, WHITE)
+
+    def test_a_picture_behind_a_header_needs_eyes(self):
+        properties = (
+            f"<style:header-footer-properties>{self.PICTURE}</style:header-footer-properties>"
+        )
+        head, body = self.pairs(
+            p("Body"),
+            master=f"<style:header>{p('Head', 'G')}</style:header>",
+            common=self.GREY,
+            standing=f"<style:header-style>{properties}</style:header-style>",
+        )
+        self.assertIs(head.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("picture behind it", head.reason)
+        self.assertIs(body.verdict, Verdict.PASSES)
+
+    def test_a_section_and_a_table_lie_behind_what_has_no_background(self):
+        shade = 'fo:background-color="#202020"'
+        styles = style("S", "section", f"<style:section-properties {shade}/>")
+        styles += style("T", "table", f"<style:table-properties {shade}/>")
+        styles += style("C", "table-cell", cells('fo:background-color="transparent"'))
+        styles += style("P", "paragraph", paragraph('fo:background-color="#ffeedd"'))
+        body = (
+            f'<text:section text:style-name="S">{p("In a section")}{p("Own", "P")}</text:section>'
+        )
+        body += table(row(cell("In a table"), cell("See-through", "C"))).replace(
+            "<table:table ", '<table:table table:style-name="T" ', 1
+        )
+        found = {pair.text: pair for pair in self.pairs(body, automatic=styles)}
+        for words in ("In a section", "In a table", "See-through"):
+            self.assert_colours(found[words], WHITE, "202020")
+        self.assert_colours(found["Own"], BLACK, "FFEEDD")
+
+    def test_a_see_through_background_is_blended(self):
+        half = 'fo:background-color="#000000" style:background-transparency="60%"'
+        styles = style("P", "paragraph", paragraph(half) + text('fo:color="#000000"'))
+        # 40% of black over white: 0.6 · 255
+        self.assert_colours(self.only(p("Word", "P"), automatic=styles), BLACK, "999999")
+
+    def test_fills_of_paragraphs_and_cells_that_are_not_painted_need_eyes(self):
+        picture = f"<style:paragraph-properties>{self.PICTURE}</style:paragraph-properties>"
+        gradient = paragraph('draw:fill="gradient" draw:fill-gradient-name="g"')
+        in_cell = f"<style:table-cell-properties>{self.PICTURE}</style:table-cell-properties>"
+        for name, look in (("picture", picture), ("gradient", gradient)):
+            look += text('fo:color="#ffffff"')
+            pair = self.only(p("Word", "P"), automatic=style("P", "paragraph", look))
+            self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+            self.assertIn(name, pair.reason)
+        body = table(row(cell("Word", "C")))
+        pair = self.only(body, automatic=style("C", "table-cell", in_cell))
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+
+    def test_a_page_may_have_a_gradient_or_a_picture(self):
+        gradient = (
+            '<draw:gradient draw:name="g" draw:style="linear" draw:start-color="#000000" '
+            'draw:end-color="#333333"/>'
+        )
+        pale = style("P", "paragraph", text('fo:color="#ffffff"'))
+        look = 'draw:fill="gradient" draw:fill-gradient-name="g"'
+        pair = self.only(p("Word", "P"), layout=look, common=gradient + pale)
+        self.assertIs(pair.verdict, Verdict.PASSES)
+        self.assertEqual(pair.numbers.foreground, "#FFFFFF")
+        automatic = self.only(p(), layout=look, common=gradient)
+        self.assertIs(automatic.verdict, Verdict.NEEDS_EYES)
+        fill = '<draw:fill-image draw:name="i" xlink:href="Pictures/p.png"/>'
+        options = {
+            "layout": 'draw:fill="bitmap" draw:fill-image-name="i" style:repeat="stretch"',
+            "common": fill + style("P", "paragraph", text('fo:color="#111111"')),
+            "more": {"Pictures/p.png": flat_picture((32, 32, 32))},
+        }
+        dark = self.only(p("Word", "P"), **options)
+        self.assertIs(dark.verdict, Verdict.FALLS_SHORT)
+        self.assertEqual(dark.numbers.background, "#202020")
+
+
+class Labels(OdfFileTest):
+    """Writers of text take a label's colour from its text style alone."""
+
+    def listed(self, inner: str, named: str = 'text:style-name="L"') -> tuple[Pair, ...]:
+        level = (
+            f'<text:list-style style:name="N"><text:list-level-style-number text:level="1" {named} '
+            f'style:num-format="1" style:num-suffix="."><style:list-level-properties '
+            f'text:min-label-width="1cm"/>{inner}</text:list-level-style-number></text:list-style>'
+        )
+        self.path = self.write(
+            f'<text:list text:style-name="N"><text:list-item>{p()}</text:list-item></text:list>',
+            automatic=level,
+            common=style("L", "text", text('fo:color="#aaaaaa" fo:font-weight="bold"')),
+        )
+        return pairs_of(self.path)
+
+    def test_a_label_has_the_colour_of_its_text_style(self):
+        label, word = self.listed("")
+        self.assertEqual((label.text, label.weight), ("1.", 700))
+        self.assert_colours(label, "AAAAAA", WHITE)
+        self.assert_colours(word, BLACK, WHITE)
+        document = open_document(self.path)
+        self.addCleanup(document.close)
+        target = self.folder.path / "label.odt"
+        document.edited([RecolourText(label.address, (0x44, 0x44, 0x44))]).save(target)
+        label, word = pairs_of(target)
+        self.assert_colours(label, "444444", WHITE)
+        self.assert_colours(word, BLACK, WHITE)
+
+    def test_it_counts_more_than_the_list_s_own_colour(self):
+        self.assert_colours(self.listed(text('fo:color="#0000ff"'))[0], "AAAAAA", WHITE)
+
+    def test_where_only_the_list_states_a_colour_programs_differ(self):
+        pale, word = self.listed(text('fo:color="#cccccc"'), "")
+        self.assertIs(pale.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("programs differ", pale.reason)
+        dark, _ = self.listed(text('fo:color="#0000aa"'), "")
+        self.assertIs(dark.verdict, Verdict.PASSES)
+        self.assert_colours(word, BLACK, WHITE)
 
 
 class Boxes(OdfFileTest):

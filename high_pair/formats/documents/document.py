@@ -37,7 +37,7 @@ from high_pair.formats.xml import (
 from high_pair.raster.flow import FlowedPage, flow_pages, with_count
 from high_pair.scene.addresses import Address, address_below, expand, member_of, span
 from high_pair.scene.colour_set import ColourSet
-from high_pair.scene.flow import Block, Flow, Repeated, Section
+from high_pair.scene.flow import Band, Block, Flow, Repeated, Section
 from high_pair.scene.page import Scene
 from high_pair.scene.paint import WHITE, Colour
 
@@ -195,20 +195,18 @@ class TextDocument(BareDocument):
     def _repeated(self, kind: str, members: Mapping[str, str], title: bool) -> Repeated | None:
         """Give the header or footer of a section's pages (§17.10)."""
         read: dict[str, tuple[Block, ...]] = {}
-        started: list[int] = []
 
-        def blocks_for(page: int) -> tuple[Block, ...]:
-            started.append(page)
+        def band_for(page: int, first: bool) -> Band:
             use = "default"
-            if title and page == started[0]:
+            if title and first:
                 use = "first"
             elif self._even_odd and page % 2 == 0:
                 use = "even"
             if use not in read:
                 read[use] = self._header(kind, use, members.get(f"{kind} {use}", ""))
-            return with_sign(read[use], PAGE_NUMBER, page)
+            return Band(with_sign(read[use], PAGE_NUMBER, page))
 
-        return blocks_for if any(key.startswith(kind) for key in members) else None
+        return band_for if any(key.startswith(kind) for key in members) else None
 
     def _header(self, kind: str, use: str, member: str) -> tuple[Block, ...]:
         part = self._file.store.shared(member)

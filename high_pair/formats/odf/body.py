@@ -6,10 +6,12 @@ import functools
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
+from high_pair.colour.compositing import over
+from high_pair.formats.odf.backgrounds import padding_of, surface_of
 from high_pair.formats.odf.shapes import SHAPES, PageContext, ShapeReader, all_shapes
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.text import Holder, TextReader
-from high_pair.formats.odf.units import colour, length
+from high_pair.formats.odf.units import length
 from high_pair.formats.xml import Element, child, children, local_name, tag, whole
 from high_pair.raster.pieces import boxed
 from high_pair.scene.addresses import address_below, address_in
@@ -31,7 +33,7 @@ from high_pair.scene.flow import (
 )
 from high_pair.scene.geometry import IDENTITY, Box
 from high_pair.scene.page import Item, shifted
-from high_pair.scene.paint import BLACK, WHITE, Colour, Stroke
+from high_pair.scene.paint import WHITE, Colour
 from high_pair.scene.text import Anchor, Spacing
 
 # What holds blocks, and is itself no more than a wrapping (§5.4, §8).
@@ -43,8 +45,8 @@ WRAPPINGS = frozenset(
     }
 )  # fmt: skip
 _ANCHORS = {"middle": Anchor.MIDDLE, "bottom": Anchor.BOTTOM}
-_STROKES = {"dotted": (1.0, 1.0), "dashed": (4.0, 2.0)}
 _WRAPS = {"none": Wrap.BELOW, "run-through": Wrap.THROUGH}
+VARIED = "its colour is automatic, and what it looks at isn't one colour"
 MOST_COLUMNS, MOST_REPEATS = 200, 200
 PLAIN_WIDTH = 72.0
 
@@ -56,18 +58,44 @@ class Behind:
     colour: Colour = WHITE
     varied: str = ""
 
-    def over(self, own: Colour | None) -> Behind:
-        """Give what they look at on a further background; None is none."""
-        return self if own is None else Behind(own)
+    def over(self, own: Surface) -> Behind:
+        """Give what they look at on a further background."""
+        if own.unpainted:
+            return Behind(self.colour, VARIED)
+        if not isinstance(own.fill, Colour):
+            return self
+        seen = over(own.fill.rgb, own.fill.opacity, self.colour.rgb)
+        return Behind(Colour(*(float(level) for level in seen)), self.varied)
 
 
 @dataclass(frozen=True)
 class Place:
-    """Where blocks are."""
+    """Where blocks are.
+
+    around: the background of what holds them, which each paints that has none of its own.
+    """
 
     words: str
     behind: Behind
     depth: int = 0
+    around: Surface = PLAIN
+
+    def on(self, surface: Surface) -> Place:
+        """Give the place on a further background that reaches round all that stands in it."""
+        if surface.fill is None and not surface.unpainted:
+            return self
+        around = replace(surface, address="", edges=Edges())
+        return replace(self, behind=self.behind.over(surface), around=around)
+
+    def backed(self, own: Surface, address: str) -> Surface:
+        """Give a surface what is behind it here where it paints nothing itself.
+
+        address: where a background of its own can be written.
+        """
+        around = self.around
+        if own.fill is not None or own.unpainted or around is PLAIN:
+            return own
+        return replace(own, fill=around.fill, unpainted=around.unpainted, address=address)
 
 
 @dataclass
@@ -138,7 +166,10 @@ class BodyReader:
             elif name in WRAPPINGS:
                 shown = element.get(tag("text:display"), "true")
                 if shown != "none":
-                    yield from self.blocks_among(children(element), place, level, list_style)
+                    section = element.get(tag("text:style-name"))
+                    chain = self.styles.chain("section", section, self.scope)
+                    inner = place.on(surface_of(chain, "section"))
+                    yield from self.blocks_among(children(element), inner, level, list_style)
             elif name in SHAPES:
                 # Anchored to the page: it stands beside the first text.
                 yield FlowParagraph(
@@ -182,15 +213,12 @@ class BodyReader:
         def stated(name: str) -> str | None:
             return attribute(chain, "paragraph", name)
 
-        own = colour(stated("fo:background-color"))
-        edges = edges_of(chain, "paragraph")
+        address = address_below(self.address_of(element), shade="")
+        own = surface_of(chain, "paragraph", address)
         inner = replace(place, behind=place.behind.over(own))
         paragraph = self._reader(inner).paragraph(element, level, list_style)
-        address = address_below(self.address_of(element), shade="")
-        surface = PLAIN
-        if own is not None or edges:
-            surface = Surface(own, address if own is not None else "", edges)
-        padding = length(stated("fo:padding")) if edges or own is not None else 0.0
+        surface = place.backed(own, address)
+        padding = max(padding_of(chain, "paragraph")) if own != PLAIN else 0.0
         before, after = _points(paragraph.before), _points(paragraph.after)
         heading = 0
         if local_name(element) == "h":
@@ -266,28 +294,28 @@ class BodyReader:
         if place.depth:
             words = f"{place.words} › table"
         widths = self._widths(element)
+        of_table = self.styles.chain("table", element.get(tag("table:style-name")), self.scope)
+        place = place.on(surface_of(of_table, "table"))
         rows = []
         for number_of_row, (row, header) in enumerate(_rows_in(element)):
             chain = self.styles.chain("table-row", row.get(tag("table:style-name")), self.scope)
             exact = length(attribute(chain, "table-row", "style:row-height"))
             height = exact or length(attribute(chain, "table-row", "style:min-row-height"))
-            behind = colour(attribute(chain, "table-row", "fo:background-color"))
+            on_row = place.on(surface_of(chain, "table-row"))
             default = row.get(tag("table:default-cell-style-name"))
             cells = []
             column = 0
             for cell in children(row):
                 repeats = max(1, whole(cell, tag("table:number-columns-repeated"), 1))
                 if local_name(cell) == "table-cell" and column < MOST_COLUMNS:
-                    cells.append(
-                        self._cell(cell, default, behind, place, (words, number_of_row, column))
-                    )
+                    spot = (words, number_of_row, column)
+                    cells.append(self._cell(cell, default, on_row, spot))
                 column += min(repeats, MOST_COLUMNS)
             rows.append(FlowRow(tuple(cells), height, bool(exact), header))
-        chain = self.styles.chain("table", element.get(tag("table:style-name")), self.scope)
-        align = attribute(chain, "table", "table:align") or "margins"
+        align = attribute(of_table, "table", "table:align") or "margins"
         share = {"center": 0.5, "right": 1.0}.get(align, 0.0)
-        left = length(attribute(chain, "table", "fo:margin-left"))
-        page = attribute(chain, "table", "fo:break-before") == "page"
+        left = length(attribute(of_table, "table", "fo:margin-left"))
+        page = attribute(of_table, "table", "fo:break-before") == "page"
         return FlowTable(tuple(widths), tuple(rows), left, share, page)
 
     def _widths(self, table: Element) -> list[float]:
@@ -307,23 +335,15 @@ class BodyReader:
         self,
         cell: Element,
         default: str | None,
-        row: Colour | None,
         place: Place,
         spot: tuple[str, int, int],
     ) -> FlowCell:
         words, number_of_row, column = spot
         name = cell.get(tag("table:style-name")) or default
         chain = self.styles.chain("table-cell", name, self.scope)
-        stated = attribute(chain, "table-cell", "fo:background-color")
-        own = colour(stated)
-        fill = own if stated is not None else row
-        behind = place.behind.over(fill)
         address = address_in(self.member, tc=self._cells.get(cell, 0), shade="")
-        sides = []
-        for side in ("left", "top", "right", "bottom"):
-            padding = attribute(chain, "table-cell", f"fo:padding-{side}")
-            padding = padding or attribute(chain, "table-cell", "fo:padding")
-            sides.append(min(100.0, max(0.0, length(padding))))
+        own = surface_of(chain, "table-cell", address)
+        behind = place.behind.over(own)
         vertical = attribute(chain, "table-cell", "style:vertical-align") or "top"
         inner = Place(
             f"{words} › row {number_of_row + 1}, cell {column + 1}", behind, place.depth + 1
@@ -333,8 +353,8 @@ class BodyReader:
             max(1, whole(cell, tag("table:number-columns-spanned"), 1)),
             max(1, whole(cell, tag("table:number-rows-spanned"), 1)),
             tuple(self.blocks(cell, inner)),
-            Surface(fill, address if fill is not None else "", edges_of(chain, "table-cell")),
-            (sides[0], sides[1], sides[2], sides[3]),
+            place.backed(own, address),
+            padding_of(chain, "table-cell"),
             _ANCHORS.get(vertical, Anchor.TOP),
         )
 
@@ -416,19 +436,3 @@ def _float(
 def _moved(items: Iterable[Item], x: float, y: float) -> Iterator[Item]:
     for item in items:
         yield shifted(item, x, y)
-
-
-def edges_of(chain: Sequence[Element], kind: str) -> Edges:
-    """Read borders (§20.183): width, style and colour, for all sides or each."""
-
-    def stroke(side: str) -> Stroke | None:
-        stated = attribute(chain, kind, f"fo:border-{side}") or attribute(chain, kind, "fo:border")
-        if stated is None or stated.strip() in ("none", "hidden"):
-            return None
-        words = stated.split()
-        width = next((w for word in words if (w := length(word))), 0.5)
-        chosen = next((c for word in words if (c := colour(word)) is not None), BLACK)
-        dashes = next((d for name, d in _STROKES.items() if name in words), ())
-        return Stroke(chosen, min(12.0, max(0.25, width)), dashes)
-
-    return Edges(stroke("top"), stroke("right"), stroke("bottom"), stroke("left"))

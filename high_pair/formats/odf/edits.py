@@ -98,6 +98,9 @@ def _change_text(edit: RecolourText | Restyle, root: Element, styles: Element) -
         return
     paragraphs: dict[Element, None] = {}
     for address in expand(edit.address):
+        if Address.of(address).first.name == "style" and isinstance(edit, RecolourText):
+            recolour_origin(address, edit.levels, root)
+            continue
         kind, paragraph, segment = _find(Address.of(address), root)
         if kind == "bullet" and isinstance(edit, RecolourText):
             dress_labels(paragraph, _text_changes(edit), root, styles, address)

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from high_pair.formats.number_formats import holds
-from high_pair.formats.odf.body import edges_of
+from high_pair.formats.odf.backgrounds import edges_of
 from high_pair.formats.odf.cells import (
     MOST_COLUMNS,
     MOST_ROWS,

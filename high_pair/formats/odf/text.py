@@ -112,6 +112,7 @@ AddressOf = Callable[[Element], str]
 
 
 AUTOMATIC = "automatic: dark on light, white on dark"
+DISPUTED = "programs differ in which colour a label has whose list and text style disagree"
 
 
 @dataclass(frozen=True)
@@ -308,19 +309,41 @@ class TextReader:
         label = replace(
             first, text=text, underline=False, strike=False, baseline=0.0, highlight=None
         )
-        own = TextStyles((("list style", entry),))
-        stated = own.get("fo:font-size")
-        if stated and stated.endswith("%"):
-            label = replace(label, size=max(0.1, first.size * percent(stated, 1.0)))
-        source = own.colour_source()
-        automatic = source is not None and (
-            source[1].get(tag("style:use-window-font-color")) == "true"
-        )
-        chosen = colour(own.get("fo:color"))
-        if chosen is not None and not automatic:
-            address = address_below(self._address(element), bullet=1)
-            label = replace(label, colour=chosen, origin="list style", address=address)
+        label = self._dressed(label, entry, address_below(self._address(element), bullet=1))
         return replace(paragraph, left=left, first=indent, bullet=label)
+
+    def _dressed(self, label: Run, entry: Element, address: str) -> Run:
+        """Give a label the look of its list's level.
+
+        The level has properties of its own, and may name a text style (§17.5 to §17.7). Where
+        both say something, or the wrong one of them alone, programs differ: those that write
+        texts ask the text style, those that write slides the level.
+        """
+        own = TextStyles((("list style", entry),))
+        named = TextStyles(self._entries("text", entry.get(tag("text:style-name")), "label style"))
+        counts, other = (named, own) if self.holder.address_of is not None else (own, named)
+        stated = counts.get("fo:font-size") or own.get("fo:font-size")
+        if stated:
+            size = label.size * percent(stated, 1.0) if stated.endswith("%") else length(stated)
+            label = replace(label, size=max(0.1, size or label.size))
+        if counts.get("fo:font-weight"):
+            label = replace(label, weight=counts.weight())
+        label = replace(label, highlight=colour(counts.get("fo:background-color")))
+        chosen, elsewhere = colour(counts.get("fo:color")), colour(other.get("fo:color"))
+        source = counts.colour_source()
+        if source is not None and source[1].get(tag("style:use-window-font-color")) == "true":
+            chosen = None
+        if chosen is not None and source is not None:
+            deciders = deciders_of(source[1])
+            # Some programs know no other text style of a label than a common one.
+            address = deciders[0].address if deciders else address
+            return replace(
+                label, colour=chosen, origin=source[0], address=address, trouble="", deciders=()
+            )
+        if elsewhere is not None and elsewhere != label.colour:
+            shades = (label.colour, elsewhere)
+            label = replace(label, shades=shades, why_shades=DISPUTED, address=address)
+        return label
 
     def _list_level(self, level: int, list_style: str | None) -> Element | None:
         style = self.styles.find("list", list_style, self.holder.scope)

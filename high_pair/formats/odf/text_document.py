@@ -9,18 +9,21 @@ from dataclasses import replace
 from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo, Shown
-from high_pair.formats.odf.body import Behind, BodyReader, Place
+from high_pair.formats.odf.backgrounds import padding_of, surface_of
+from high_pair.formats.odf.body import VARIED, Behind, BodyReader, Place
 from high_pair.formats.odf.document import OdfDocument
 from high_pair.formats.odf.file import CONTENT, OdfFile
-from high_pair.formats.odf.shapes import PageContext
+from high_pair.formats.odf.fills import OdfFill, fill_of
+from high_pair.formats.odf.shapes import PageContext, ShapeReader
 from high_pair.formats.odf.styles import attribute
-from high_pair.formats.odf.units import colour, length
+from high_pair.formats.odf.units import length
 from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.flow import flow_pages, with_count
 from high_pair.scene.addresses import Address, address_below, address_in, expand, span
-from high_pair.scene.flow import Flow, Repeated, Section, with_runs
-from high_pair.scene.page import Scene
+from high_pair.scene.flow import Band, Flow, Repeated, Section, with_runs
+from high_pair.scene.geometry import IDENTITY, Box
+from high_pair.scene.page import Item, Obstacle, Scene
 from high_pair.scene.paint import WHITE, Colour
 from high_pair.scene.text import Run
 
@@ -28,6 +31,9 @@ KIND = "document"
 PLAIN_PAGE = (595.3, 841.9)
 PLAIN_MARGIN = 56.7
 SMALLEST, LARGEST = 72.0, 4032.0
+HEADER_FOOTER = "header-footer"
+# The pages that may have a header or footer of their own, by what its name ends with.
+USES = {"": "", "-left": " of left pages", "-first": " of the first page"}
 
 
 class OdfText(OdfDocument):
@@ -129,32 +135,70 @@ class OdfText(OdfDocument):
                                              PLAIN_MARGIN)))
             for side in ("left", "top", "right", "bottom")
         ]  # fmt: skip
-        paper = colour(stated("fo:background-color")) or WHITE
-        place = Place("Body", Behind(paper))
-        blocks = tuple(reader.blocks_among(elements, place, 0, None))
+        box = Box(0.0, 0.0, sides[0], sides[1])
+        fill = fill_of(chain, self._file.styles, box, self._file.bare_is_tenths, "page-layout")
+        paper, unpainted = _paper(chain, fill)
+        behind = Behind(paper or WHITE, VARIED if paper is None else "")
+        blocks = tuple(reader.blocks_among(elements, Place("Body", behind), 0, None))
+        ground: tuple[Item, ...] = ()
+        if unpainted:
+            ground = (Obstacle(box, IDENTITY, unpainted),)
+        elif paper is None and master is not None:
+            shapes = ShapeReader(master, self._file.styles, self._context("master", None))
+            ground = tuple(shapes.background(fill, box))
         return Section(
             blocks,
             sides[0],
             sides[1],
             (margins[0], margins[1], margins[2], margins[3]),
-            self._repeated(master, "header", paper),
-            self._repeated(master, "footer", paper),
+            self._repeated(master, layout, "header", behind),
+            self._repeated(master, layout, "footer", behind),
             margins[1],
             margins[3],
-            paper=paper,
+            paper=paper or WHITE,
+            ground=ground,
         )
 
-    def _repeated(self, master: Element | None, kind: str, paper: Colour) -> Repeated | None:
-        """Give the header or the footer of a master's pages."""
-        element = child(master, f"style:{kind}")
-        if element is None or element.get(tag("style:display"), "true") == "false":
-            return None
+    def _repeated(
+        self, master: Element | None, layout: Element | None, kind: str, behind: Behind
+    ) -> Repeated | None:
+        """Give the headers or the footers of a master's pages (§16.12, §16.14, §17.2).
+
+        Left pages and the first one may have some of their own.
+        """
+        style = child(layout, f"style:{kind}-style")
+        chain = (style,) if style is not None else ()
+        surface = surface_of(chain, HEADER_FOOTER)
+        place = Place(kind.capitalize(), behind.over(surface))
         flat = self._file.package is None
         scope = "content" if flat else "master"
-        member = self._file.styles_member
-        reader = self._body_reader(self._file.common, member, scope)
-        blocks = tuple(reader.blocks(element, Place(kind.capitalize(), Behind(paper))))
-        return lambda page: with_runs(blocks, functools.partial(_numbered, page=page))
+        reader = self._body_reader(self._file.common, self._file.styles_member, scope)
+        read = {
+            use: tuple(reader.blocks(element, replace(place, words=f"{place.words}{words}")))
+            for use, words in USES.items()
+            if (element := _shown(master, f"{kind}{use}")) is not None
+        }
+        if not read:
+            return None
+
+        def stated(name: str) -> float:
+            return length(attribute(chain, HEADER_FOOTER, name))
+
+        side = "bottom" if kind == "header" else "top"
+        bare = Band(
+            (),
+            surface,
+            padding_of(chain, HEADER_FOOTER),
+            max(stated("fo:min-height"), stated("svg:height")),
+            max(0.0, stated(f"fo:margin-{side}")),
+        )
+
+        def band_for(page: int, first: bool) -> Band:
+            uses = [*(["-first"] if first else []), *(["-left"] if page % 2 == 0 else []), ""]
+            blocks = next((read[use] for use in uses if use in read), ())
+            return replace(bare, blocks=with_runs(blocks, functools.partial(_numbered, page=page)))
+
+        return band_for
 
     def scene(self, page: int) -> Scene:
         """Describe a page."""
@@ -169,6 +213,27 @@ class OdfText(OdfDocument):
         """Give where a text's own background can be written."""
         runs = [each for each in expand(address) if Address.of(each).step("r")]
         return span([address_below(each, shade="") for each in runs]) if runs else None
+
+
+def _shown(master: Element | None, name: str) -> Element | None:
+    """Give a header or a footer by its name, in the standard or an extension; None if hidden."""
+    found = child(master, f"style:{name}")
+    if found is None:
+        found = child(master, f"loext:{name}")
+    if found is None or found.get(tag("style:display"), "true") == "false":
+        return None
+    return found
+
+
+def _paper(chain: Sequence[Element], fill: OdfFill) -> tuple[Colour | None, str]:
+    """Give the colour of a page's paper, None where it isn't one, and why that isn't painted."""
+    if not fill.stated:
+        surface = surface_of(chain, "page-layout")
+        plain = surface.fill if isinstance(surface.fill, Colour) else WHITE
+        return (None, surface.unpainted) if surface.unpainted else (plain, "")
+    if isinstance(fill.fill, Colour) and fill.fill.opacity >= 1:
+        return fill.fill, ""
+    return (None, fill.trouble) if fill.paints else (WHITE, "")
 
 
 def _numbered(run: Run, page: int) -> Run:
