@@ -68,7 +68,7 @@ class Pair:
     deciders: where beyond the text its colour is decided; appears: when it looks
     so, such as on hover; x_height: of its font, as a share of the size; aim: what a remedy is to
     reach, where that is more than is asked; picture: which one lies behind it, empty for
-    none. The rest is as in the review format.
+    none; cells: of a sheet, all the ranges that it is about. The rest is as in the review format.
     """
 
     id: str
@@ -94,6 +94,7 @@ class Pair:
     x_height: float = X_HEIGHT
     aim: float = 0.0
     picture: str = ""
+    cells: tuple[str, ...] = ()
 
     @property
     def goal(self) -> float:

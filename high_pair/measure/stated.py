@@ -21,6 +21,8 @@ from high_pair.wcag.verdicts import Exemption, Verdict
 SIDE = 8
 # Colours of a gradient between two stops that count.
 STEPS = 24
+# Of more colours than these the cells of one verdict are one pair.
+MOST_APART = 48
 OR_ELSE = "how far its data bar reaches behind the text isn't worked out"
 SHADES = "which of its colours the text has differs from program to program"
 
@@ -28,7 +30,8 @@ SHADES = "which of its colours the text has differs from program to program"
 def measure_stated(
     item: StatedText, page: int, asked: Asked
 ) -> list[tuple[Pair, tuple[Footprint, ...]]]:
-    """Give a text's pairs, without their ids: one for its cells of each verdict."""
+    """Give a text's pairs, without their ids: one for its cells of each colour, or, where a scale
+    gives them very many, of each verdict."""
     run = item.run
     pair = pair_of(run, page, item.where, asked, _bbox(item.behind[0]), estimated=True)
     pair = replace(pair, reason=run.trouble)
@@ -39,9 +42,12 @@ def measure_stated(
     if run.trouble:
         return [(_named(pair, item, item.behind), ())]
     found = [(behind, _judged(pair, item, behind, asked)) for behind in item.behind]
-    groups: dict[Verdict, list[tuple[StatedBackdrop, Pair]]] = {}
+    apart = len({behind.fill for behind in item.behind}) <= MOST_APART
+    groups: dict[object, list[tuple[StatedBackdrop, Pair]]] = {}
     for behind, each in found:
-        groups.setdefault(each.verdict, []).append((behind, each))
+        measured = apart and each.numbers is not None
+        key = (each.verdict, behind.fill if measured else None)
+        groups.setdefault(key, []).append((behind, each))
     return [_joined(item, group) for group in groups.values()]
 
 
@@ -55,7 +61,12 @@ def _named(pair: Pair, item: StatedText, behind: tuple[StatedBackdrop, ...]) -> 
     cells = list(itertools.islice(dict.fromkeys(each.where for each in behind), 3))
     more = len({each.where for each in behind}) - len(cells)
     words = f"{item.where} › {', '.join(cells)}" + (f" and {more} more" if more > 0 else "")
-    return replace(pair, where=f"{words}, appears {item.appears}" if item.appears else words)
+    return replace(
+        pair,
+        text=behind[0].text.strip() or pair.text,
+        where=f"{words}, appears {item.appears}" if item.appears else words,
+        cells=tuple(dict.fromkeys(cell for each in behind for cell in each.cells)),
+    )
 
 
 def _footprint(item: StatedText, fill: Fill) -> Footprint:
@@ -125,5 +136,6 @@ def _joined(
                 share_below=float(np.mean([each.share_below for each in numbers])),
             ),
         )
-    prints = tuple(_footprint(item, each.fill) for each in behind)
+    # What changes their text changes it on all of its backdrops.
+    prints = tuple(_footprint(item, each.fill) for each in item.behind)
     return _named(weakest, item, behind), prints

@@ -57,12 +57,13 @@ class Row:
     appears: str
     sheet: str | None
     line: int | None
+    cells: tuple[str, ...]
 
     @property
     def as_json(self) -> dict[str, Any]:
         """Give it as the review format has it."""
         found = {_IN_JSON.get(name, name): getattr(self, name) for name in NAMES[1:]}
-        return {**found, "bbox": list(self.bbox)}
+        return {**found, "bbox": list(self.bbox), "cells": list(self.cells)}
 
 
 NAMES = tuple(field.name for field in fields(Row))
@@ -102,6 +103,7 @@ def row_of(pair: Pair) -> Row:
         appears=pair.appears,
         sheet=stands.sheet if stands else None,
         line=stands.line if stands else None,
+        cells=pair.cells,
     )
 
 
@@ -141,7 +143,9 @@ def key_of(path: str, what: tuple[str, ...]) -> str:
 
 def _row_in(pair: Mapping[str, Any]) -> Row:
     told = {name: pair.get(_IN_JSON.get(name, name)) for name in NAMES[1:]}
-    return checked({**told, "key": "", "appears": told["appears"] or ""})
+    return checked(
+        {**told, "key": "", "appears": told["appears"] or "", "cells": told["cells"] or ()}
+    )
 
 
 def checked(told: Mapping[str, Any]) -> Row:
@@ -158,8 +162,7 @@ def checked(told: Mapping[str, Any]) -> Row:
             raise TypeError(f"“{name}” isn't text")
         return str(told[name])
 
-    box = json.loads(told["bbox"]) if isinstance(told["bbox"], str) else told["bbox"]
-    left, top, width, height = (float(each) for each in box)
+    left, top, width, height = (float(each) for each in _list(told["bbox"]))
     return Row(
         key=words("key"),
         pair_id=words("pair_id"),
@@ -189,7 +192,16 @@ def checked(told: Mapping[str, Any]) -> Row:
         appears=words("appears"),
         sheet=None if told["sheet"] is None else words("sheet"),
         line=None if told["line"] is None else int(told["line"]),
+        cells=tuple(str(each) for each in _list(told["cells"])),
     )
+
+
+def _list(told: Any) -> Sequence[Any]:
+    """Give a list that is told as such, or as the store keeps it, in JSON."""
+    found = json.loads(told) if isinstance(told, str) else told
+    if not isinstance(found, list | tuple):
+        raise TypeError(f"“{found}” is no list")
+    return found
 
 
 def _colour(value: Any) -> str | None:

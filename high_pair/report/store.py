@@ -367,7 +367,8 @@ _listed = operator.attrgetter(*NAMES)
 def _values(row: Row) -> list[object]:
     """Give a row as its table has it."""
     values: list[object] = list(_listed(row))
-    values[NAMES.index("bbox")] = _json(row.bbox)
+    for name in ("bbox", "cells"):
+        values[NAMES.index(name)] = _json(getattr(row, name))
     return values
 
 

@@ -62,6 +62,7 @@ ALTER TABLE pairs ADD COLUMN layout TEXT NOT NULL DEFAULT 'exact';
 ALTER TABLE pairs ADD COLUMN appears TEXT NOT NULL DEFAULT '';
 ALTER TABLE pairs ADD COLUMN sheet TEXT;
 ALTER TABLE pairs ADD COLUMN line INTEGER;
+ALTER TABLE pairs ADD COLUMN cells TEXT NOT NULL DEFAULT '[]';
 ALTER TABLE pairs ADD COLUMN measured TEXT;
 ALTER TABLE pairs ADD COLUMN measured_reason TEXT;
 UPDATE pairs SET measured = verdict, measured_reason = reason;

@@ -13,7 +13,19 @@ from high_pair.review.mending import edits_for, remedies_for
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
 from tests.decks import pairs_of
-from tests.odf_files import SHEET, OdfFileTest, cell, cells, number, p, row, style, table, text
+from tests.odf_files import (
+    SHEET,
+    OdfFileTest,
+    cell,
+    cells,
+    number,
+    p,
+    row,
+    span,
+    style,
+    table,
+    text,
+)
 
 BLACK, WHITE = "000000", "FFFFFF"
 CALC = 'xmlns:calcext="urn:org:documentfoundation:names:experimental:calc:xmlns:calcext:1.0"'
@@ -91,6 +103,44 @@ class Colours(SheetTest):
         self.assertIs(self.only(hidden).verdict, Verdict.EXEMPT)
         columns = '<table:table-column table:visibility="collapse"/>'
         self.assertIs(self.only(table(row(cell()), columns=columns)).verdict, Verdict.EXEMPT)
+
+
+class Spans(SheetTest):
+    """Pieces of a cell's text may have a look of their own."""
+
+    STYLES = (
+        style("Pale", "text", text('fo:color="#cccccc"'))
+        + style("Bold", "text", text('fo:font-weight="bold" fo:font-size="14pt"'))
+        + style("Mark", "text", text('fo:color="#333333" fo:background-color="#404040"'))
+        + coloured("Green", "006600")
+    )
+
+    def of(self, *words: str) -> dict[str, Pair]:
+        body = table(row(*(cell(each, "Green") for each in words)))
+        self.path = self.write(body, automatic=self.STYLES)
+        return {pair.text: pair for pair in pairs_of(self.path)}
+
+    def test_each_piece_is_measured_and_the_rest_is_the_cell_s(self):
+        found = self.of(f"Adults {span('free', 'Pale')} on {span('Sundays', 'Bold')}", "Children")
+        self.assert_colours(found["free"], "CCCCCC", WHITE)
+        self.assert_colours(found["Sundays"], "006600", WHITE)
+        self.assertEqual((found["Sundays"].size, found["Sundays"].weight), (14.0, 700))
+        self.assert_colours(found["Children"], "006600", WHITE)
+        self.assertIn("Adults", found)
+        self.assertEqual(found["free"].cells, ("A1",))
+
+    def test_a_piece_s_own_background_is_behind_it(self):
+        self.assert_colours(self.of(span("Marked", "Mark"))["Marked"], "333333", "404040")
+
+    def test_a_piece_is_recoloured_alone(self):
+        found = self.of(f"Adults {span('free', 'Pale')}")
+        document = open_document(self.path)
+        self.addCleanup(document.close)
+        target = self.folder.path / "copy.ods"
+        document.edited([RecolourText(found["free"].address, (0x44, 0x44, 0x44))]).save(target)
+        after = {pair.text: pair for pair in pairs_of(target)}
+        self.assert_colours(after["free"], "444444", WHITE)
+        self.assert_colours(after["Adults"], "006600", WHITE)
 
 
 class Heights(SheetTest):

@@ -266,20 +266,36 @@ class Conditions(SheetTest):
                 pairs = self.pairs(row(1, number("A1", 5)), differences=ON_TEXT, tail=tail)
                 self.assertEqual(sorted("appears" in pair.where for pair in pairs), [False, True])
 
-    def test_a_colour_scale_is_linear_in_srgb_and_told_by_verdict(self):
+    def test_a_colour_scale_is_linear_in_srgb_and_told_by_colour(self):
         stops = (
             '<cfRule type="colorScale" priority="1"><colorScale><cfvo type="min"/><cfvo type="max"/>'
             f"<color {rgb('000000')}/><color {rgb('FFFFFF')}/></colorScale></cfRule>"
         )
         rows = "".join(row(n, number(f"A{n}", value)) for n, value in ((1, 0), (2, 50), (3, 100)))
-        pairs = self.pairs(rows, tail=formatting("A1:A3", stops))
-        by_verdict = {pair.verdict: pair for pair in pairs}
-        fails = by_verdict[Verdict.FALLS_SHORT]
-        self.assertIn("A1", fails.where)
-        self.assertAlmostEqual(fails.ratio, ratio_by_hand(DARK, "000000"), delta=0.01)
+        rows += row(4, number("A4", 50))
+        pairs = self.pairs(rows, tail=formatting("A1:A4", stops))
+        found = {pair.cells: pair for pair in pairs}
         middle = mixed("FFFFFF", 0.5, "000000")
-        self.assertAlmostEqual(fails.numbers.highest, ratio_by_hand(DARK, middle), delta=0.01)
-        self.assertIn("A3", by_verdict[Verdict.PASSES].where)
+        expected = {("A1",): "000000", ("A2", "A4"): middle, ("A3",): "FFFFFF"}
+        self.assertEqual(set(found), set(expected))
+        for cells, behind in expected.items():
+            self.assertAlmostEqual(found[cells].ratio, ratio_by_hand(DARK, behind), delta=0.01)
+            self.assertIn(cells[0], found[cells].where)
+        self.assertEqual(found[("A3",)].text, "100")
+        self.assertIs(found[("A1",)].verdict, Verdict.FALLS_SHORT)
+
+    def test_cells_of_very_many_colours_are_told_by_verdict_and_none_is_left_out(self):
+        stops = (
+            '<cfRule type="colorScale" priority="1"><colorScale><cfvo type="min"/><cfvo type="max"/>'
+            f"<color {rgb('000000')}/><color {rgb('FFFFFF')}/></colorScale></cfRule>"
+        )
+        count = 400
+        rows = "".join(row(n, number(f"A{n}", n)) for n in range(1, count + 1))
+        pairs = self.pairs(rows, tail=formatting(f"A1:A{count}", stops))
+        self.assertEqual({pair.verdict for pair in pairs}, {Verdict.FALLS_SHORT, Verdict.PASSES})
+        ends = [each.partition(":") for pair in pairs for each in pair.cells]
+        told = [n for a, _, b in ends for n in range(int(a[1:]), int((b or a)[1:]) + 1)]
+        self.assertEqual(sorted(told), list(range(1, count + 1)))
 
     def test_a_percentile_and_a_number_as_stops(self):
         stops = (
@@ -289,8 +305,8 @@ class Conditions(SheetTest):
             "</colorScale></cfRule>"
         )
         rows = "".join(row(n, number(f"A{n}", value)) for n, value in ((1, 10), (2, 30), (3, 90)))
-        (pair,) = self.pairs(rows, tail=formatting("A1:A3", stops))
-        self.assertAlmostEqual(pair.numbers.lowest, ratio_by_hand(DARK, "FFEEDD"), delta=0.01)
+        pairs = {pair.cells: pair for pair in self.pairs(rows, tail=formatting("A1:A3", stops))}
+        self.assertAlmostEqual(pairs[("A2",)].ratio, ratio_by_hand(DARK, "FFEEDD"), delta=0.01)
 
     def test_under_a_data_bar_the_text_needs_eyes_where_the_bar_decides(self):
         def bar(code: str) -> str:

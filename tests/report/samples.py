@@ -13,7 +13,7 @@ SHORT = Row(
     subject="text", text="Muster stations", size_pt=12.0, bold=False, size_class="normal",
     foreground="#777777", background="#FFFFFF", backdrop="solid", ratio=4.4782, ratio_lowest=4.4782,
     ratio_median=4.4782, ratio_highest=4.4782, share_below=1.0, criterion="1.4.3", required=4.5,
-    verdict="falls_short", reason="", bbox=(10.0, 20.0, 30.0, 12.0), origin="theme tx1",
+    verdict="falls_short", reason="", bbox=(10.0, 20.0, 30.0, 12.0), cells=(), origin="theme tx1",
     layout="exact", appears="", sheet=None, line=None,
 )  # fmt: skip
 

@@ -33,6 +33,7 @@ KEYS = {
     "verdict": str,
     "reason": str,
     "bbox": list,
+    "cells": list,
     "colour_origin": str,
     "layout": str,
     "appears": str,

@@ -10,6 +10,7 @@ import functools
 import math
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,6 +28,7 @@ from high_pair.formats.odf.cells import (
 )
 from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
+from high_pair.formats.odf.text import Segment, segments_of
 from high_pair.formats.odf.units import colour, length
 from high_pair.formats.sheets.cells import Cells, SharedText
 from high_pair.formats.sheets.colours import Chosen
@@ -35,12 +37,13 @@ from high_pair.formats.sheets.expressions import Reader
 from high_pair.formats.sheets.sheet import RichPart, Section
 from high_pair.formats.sheets.styles import Difference, Font, Style
 from high_pair.formats.xml import Element, child, children, local_name, number, tag, whole
-from high_pair.scene.addresses import address_in
+from high_pair.scene.addresses import address_below, address_in
 from high_pair.scene.grid import Area, read_area
 from high_pair.scene.paint import Colour
 
 PLAIN_WIDTH, PLAIN_HEIGHT = 64.0, 12.8
 PLAIN_SIZE = 10.0
+_SPAN, _PARAGRAPH = tag("text:span"), tag("text:p")
 _HIDDEN = ("collapse", "filter")
 _ALIGNS = {"start": "left", "end": "right", "center": "center", "justify": "justify"}
 _ANCHORS = {"top": "top", "middle": "center", "bottom": "bottom", "automatic": "bottom"}
@@ -66,9 +69,13 @@ _STOPS = {
 class OdfSheetSource:
     """What a table says of its cells."""
 
-    def __init__(self, table: Element, styles: Styles, common: str) -> None:
-        """Read the cells. common: the member that holds the common styles."""
+    def __init__(self, table: Element, styles: Styles, common: str, address: str = "") -> None:
+        """Read the cells.
+
+        common: the member that holds the common styles; address: of the table.
+        """
         self.table = table
+        self._address = address
         self.file_styles = styles
         self._common = common
         self._names = looks_in(table)
@@ -79,11 +86,14 @@ class OdfSheetSource:
         numbers_of_styles = {name: count for count, name in enumerate(self._names)}
         rows, columns, styles = [], [], []
         values: list[float | str] = []
+        rich: dict[int, SharedText] = {}
         for cell in cells_in(self.table):
             rows.append(cell.row)
             columns.append(cell.column)
             styles.append(numbers_of_styles[cell.style])
             words = words_of(cell.element)
+            if _has_spans(cell.element):
+                rich[len(values)] = SharedText(words, cell.element)
             values.append(_value(cell.element, words))
             self._texts.append(words)
         numbers = np.array([v if isinstance(v, float) else np.nan for v in values], np.float64)
@@ -93,6 +103,7 @@ class OdfSheetSource:
             np.array(styles, np.int32),
             values,
             numbers,
+            rich,
         )
 
     # Sizes
@@ -251,8 +262,40 @@ class OdfSheetSource:
         return self._texts[entry]
 
     def parts(self, text: SharedText, style: Style) -> Sequence[RichPart]:
-        """Spans within cells are read as their cells."""
-        return ()
+        """Give the pieces of a cell whose spans may differ in look, those alike as one."""
+        of_cell = self._style_chain(self._names[style.index])
+        found: list[RichPart] = []
+        for paragraph in text.element.findall(_PARAGRAPH) if text.element is not None else ():
+            address = address_below(self._address, para=self._paragraphs[paragraph])
+            for count, piece in enumerate(segments_of(paragraph, {}), start=1):
+                part = self._part(piece, of_cell, style, address_below(address, r=count))
+                last = found[-1] if found else None
+                if last is not None and replace(last, words="", address="") == replace(
+                    part, words="", address=""
+                ):
+                    both = " ".join(each for each in (last.address, part.address) if each)
+                    found[-1] = replace(last, words=last.words + part.words, address=both)
+                elif piece.text.strip():
+                    found.append(part)
+        return found
+
+    def _part(
+        self, piece: Segment, of_cell: tuple[Element, ...], style: Style, address: str
+    ) -> RichPart:
+        names = [span.get(tag("text:style-name")) for span in reversed(piece.spans)]
+        own = [style for name in names for style in self._chain("text", name)]
+        font, _ = self._font((*own, *of_cell))
+        mark = colour(attribute(own, "text", "fo:background-color"))
+        states = any(each.find(tag("style:text-properties")) is not None for each in own)
+        if not states:
+            return RichPart(piece.text, style.font)
+        return RichPart(piece.text, font, address, highlight=mark)
+
+    @functools.cached_property
+    def _paragraphs(self) -> dict[Element, int]:
+        """The paragraphs of the table as addresses number them, from 1."""
+        every = self.table.iter(_PARAGRAPH, tag("text:h"))
+        return {each: count for count, each in enumerate(every, start=1)}
 
     def dressed(self, area: Area) -> dict[tuple[int, int], Style]:
         """Give the styles of an area's cells that have fills or borders, empty cells too."""
@@ -382,6 +425,14 @@ class OdfSheetSource:
             fills=stated is not None,
             address=address_in(self._common, style=f"table-cell:{name}"),
         )
+
+
+def _has_spans(cell: Element) -> bool:
+    """Tell whether a cell's own words, not those of shapes in it, have spans."""
+    if next(cell.iter(_SPAN), None) is None:
+        return False
+    pieces = (segments_of(each, {}) for each in cell.findall(_PARAGRAPH))
+    return any(piece.spans for found in pieces for piece in found)
 
 
 def _value(cell: Element, words: str) -> float | str:

@@ -44,7 +44,8 @@ class OdfSpreadsheet(OdfDocument):
         if count not in self._sheets:
             table = self._tables[count]
             place = Place(CONTENT, self._file.styles_member, "", number=count + 1, turns=True)
-            source = OdfSheetSource(table, self._file.styles, self._file.styles_member)
+            address = address_in(CONTENT, sheet=count + 1)
+            source = OdfSheetSource(table, self._file.styles, self._file.styles_member, address)
             self._sheets[count] = Sheet(
                 source, self._words(count), place, read_other=self._value_at
             )

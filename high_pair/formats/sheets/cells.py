@@ -24,9 +24,9 @@ MOST_STYLES = 1_000_000
 
 @dataclass(frozen=True)
 class SharedText:
-    """A text of the workbook's list: its words, and its runs when they differ in look.
+    """A text of a cell, or of a workbook's list of texts, and its runs when they differ in look.
 
-    element: the si with the runs; None for plain words.
+    element: what holds the runs; None for plain words.
     """
 
     words: str

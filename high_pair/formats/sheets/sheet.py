@@ -44,7 +44,6 @@ RUN_AND_RULE = (
     "which they show"
 )
 # More colours of one scale than this are no longer told apart by their cells.
-MOST_SHADES = 256
 # Where in a cell a text stands, and about how wide its letters are, in ems.
 SIDES = {"left": 0.0, "center": 0.5, "right": 1.0}
 LETTER, ROOM = 0.52, 3.0
@@ -78,13 +77,15 @@ class Group:
 class RichPart:
     """A run within a cell: its words, its font, and where its colour can be changed.
 
-    address: empty where it follows the cell's own font.
+    address: empty where it follows the cell's own font; highlight: behind it, above the cell's
+    own fill.
     """
 
     words: str
     font: Font
     address: str = ""
     fixed: str = ""
+    highlight: Colour | None = None
 
 
 class Source(Protocol):
@@ -342,7 +343,10 @@ class Sheet:
         self, entries: NDArray[np.int64], fill: Fill, or_else: Fill | None = None
     ) -> StatedBackdrop:
         areas = self.areas(entries)
-        return StatedBackdrop(fill, words_for(areas), self.box_of(int(entries[0])), or_else)
+        first = int(entries[0])
+        cells = tuple(area.words for area in areas)
+        where = words_for(areas)
+        return StatedBackdrop(fill, where, self.box_of(first), or_else, cells, self.text(first))
 
     def address_at(self, x: float, y: float) -> str:
         """Give the address of the look of the cell at a point; empty for an empty cell."""
@@ -384,7 +388,7 @@ class Sheet:
             by_colour.setdefault(colour.levels, []).append(entry)
         return tuple(
             self._behind(np.array(own), Colour(*(level / 255 for level in levels)))
-            for levels, own in list(by_colour.items())[:MOST_SHADES]
+            for levels, own in by_colour.items()
         )
 
     def scaled_fills(self, rule: Rule, entries: NDArray[np.int64]) -> list[Colour]:
@@ -414,9 +418,10 @@ class Sheet:
                 ruled = any(rule.difference and rule.difference.colour for rule in group.rules)
                 trouble = RUN_AND_RULE if own and ruled else look.run.trouble
                 run = replace(look.run, fixed=look.run.fixed or part.fixed, trouble=trouble)
-                look = replace(
-                    look, run=run, fill=group.look.fill, fill_address=group.look.fill_address
-                )
+                fill, fill_address = group.look.fill, group.look.fill_address
+                if part.highlight is not None:
+                    fill, fill_address = part.highlight, ""
+                look = replace(look, run=run, fill=fill, fill_address=fill_address)
                 words = part.words
                 key = (look.run, look.fill, group.hidden)
                 found.setdefault(key, []).append((entry, words, look, group))
@@ -425,7 +430,7 @@ class Sheet:
             addresses = dict.fromkeys(each[2].run.address for each in entries)
             shown_run = replace(look.run, text=words, address=" ".join(addresses))
             cells = np.array([each[0] for each in entries])
-            behind = self._behind(cells, look.fill or WHITE)
+            behind = replace(self._behind(cells, look.fill or WHITE), text="")
             yield StatedText(
                 shown_run,
                 (behind,),
@@ -466,7 +471,8 @@ class Sheet:
                 words = f"({rule.areas[0].words})"
                 run = replace(look.run, text=words)
                 box = self.grid.box(rule.areas[0])
-                behind = StatedBackdrop(look.fill or WHITE, words_for(rule.areas), box)
+                fill, cells = look.fill or WHITE, tuple(area.words for area in rule.areas)
+                behind = StatedBackdrop(fill, words_for(rule.areas), box, cells=cells)
                 yield StatedText(run, (behind,), self.words, look.fill_address, rule.words)
 
     def _look_with(self, style: Style, given: tuple[Given, ...], rule: Rule) -> CellLook:
@@ -480,7 +486,8 @@ class Sheet:
         """Give cells of a group as they would look if a rule held, named by all its cells."""
         behind, address = self._backdrops(group, look, entries)
         if rule.areas and len(behind) == 1:
-            behind = (replace(behind[0], where=words_for(rule.areas)),)
+            cells = tuple(area.words for area in rule.areas)
+            behind = (replace(behind[0], where=words_for(rule.areas), cells=cells),)
         run = replace(look.run, text=self.text(int(entries[0])))
         return StatedText(run, behind, self.words, address, rule.words)
 
