@@ -463,6 +463,27 @@ class Boxes(DocumentTest):
         box = anchored(shape(text("Word", colour("FFFFFF")), "", style_xml))
         self.assert_colours(self.only(paragraph(box)), WHITE, "4472C4")
 
+    def test_text_takes_the_colour_of_its_shapes_style_unless_a_style_of_its_own_has_one(self):
+        def box(content: str, font: str, fill: str = "4472C4") -> str:
+            style_xml = f'<wps:style><a:fontRef idx="minor">{font}</a:fontRef></wps:style>'
+            return paragraph(anchored(shape(content, SOLID.format(fill), style_xml)))
+
+        light = '<a:schemeClr val="lt1"/>'
+        pair = self.only(box(text(), light))
+        self.assert_colours(pair, WHITE, "4472C4")
+        self.assertIn("shape style", pair.origin)
+        self.assert_colours(self.only(box(text(), '<a:srgbClr val="AA0000"/>')), "AA0000", "4472C4")
+        self.assert_colours(
+            self.only(box(text("Word", colour("123456")), light)), "123456", "4472C4"
+        )
+        automatic = box(text("Word", colour("auto")), light, "D0E0F0")
+        self.assert_colours(self.only(automatic), BLACK, "D0E0F0")
+        two = box(text(), '<a:srgbClr val="AA0000"/>') + box(
+            text("Two"), '<a:srgbClr val="00AA00"/>'
+        )
+        found = {pair.text: pair.numbers.foreground for pair in self.pairs(two)}
+        self.assertEqual(found, {"Word": "#AA0000", "Two": "#00AA00"})
+
     def test_a_box_of_an_old_kind(self):
         box = (
             '<w:r><w:pict><v:rect fillcolor="#203040 [3204]" style="position:absolute;width:200pt;'

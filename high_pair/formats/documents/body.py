@@ -159,14 +159,16 @@ class BodyReader:
                 if content is not None:
                     yield from self.blocks(content, place)
 
-    def _boxed(self, content: Element, name: str, below: Item | None) -> tuple[Block, ...]:
+    def _boxed(
+        self, content: Element, name: str, below: Item | None, layers: tuple[Layer, ...] = ()
+    ) -> tuple[Block, ...]:
         """Read the text of a box, which knows the fill of its own shape alone."""
         behind = ON_PAPER
         if isinstance(below, Figure):
             behind = behind.over(below.fill)
         elif below is not None:
             behind = Behind(None)
-        return tuple(self.blocks(content, Place(f"Text box “{name}”", behind)))
+        return tuple(self.blocks(content, Place(f"Text box “{name}”", behind, layers)))
 
     # Paragraphs
 

@@ -13,7 +13,10 @@ from dataclasses import dataclass
 
 from lxml import etree
 
+from high_pair.colour.srgb import hex_of
 from high_pair.formats.alternatives import chosen_children
+from high_pair.formats.documents.styles import Layer
+from high_pair.formats.drawing.colours import colour_element, origin_of, resolve
 from high_pair.formats.drawing.fills import EMU_PER_POINT, NOTHING
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
@@ -47,8 +50,9 @@ _INSETS = {"lIns": 91_440, "tIns": 45_720, "rIns": 91_440, "bIns": 45_720}
 LARGEST = 20_000.0
 _FROM = "{urn:high-pair:from}number"
 
-# Gives the blocks of a text box, for the name of the box and the colour right behind its text.
-BlocksOf = Callable[[Element, str, Item | None], tuple[Block, ...]]
+# Gives the blocks of a text box, for its name, what is right behind its text, and what its shape's
+# style says of its text.
+BlocksOf = Callable[[Element, str, Item | None, tuple[Layer, ...]], tuple[Block, ...]]
 
 
 @dataclass(frozen=True)
@@ -191,8 +195,22 @@ class BoxReader:
         anchor = _ANCHORS.get(body.get("anchor", "t") if body is not None else "t", Anchor.TOP)
         grows = child(body, "a:spAutoFit") is not None
         lowest = below[-1] if below else None
-        blocks = self.blocks_of(content, name, lowest)
+        blocks = self.blocks_of(content, name, lowest, self._font_layers(source))
         yield from boxed(blocks, inside, anchor, transform, grows)[0]
+
+    def _font_layers(self, shape: Element) -> tuple[Layer, ...]:
+        """Give the colour of a shape style's font reference as run properties (§20.1.4.1.17).
+
+        It stands where a table style's does: above the document's defaults alone.
+        """
+        chosen = colour_element(child(shape, "wps:style", "a:fontRef"))
+        colour = resolve(chosen, self.setting.palette)
+        if colour is None:
+            return ()
+        properties = etree.Element(tag("w:rPr"))
+        stated = etree.SubElement(properties, tag("w:color"))
+        stated.set(tag("w:val"), hex_of(colour.levels).removeprefix("#"))
+        return (Layer(f"shape style, {origin_of(chosen)}", "font reference", properties),)
 
 
 def _points(element: Element | None, name: str) -> float:

@@ -62,7 +62,7 @@ class _Look:
 
 def _key(layer: Layer) -> object:
     """Give what tells a layer from others: a style's address, or what is stated directly."""
-    if layer.kind == "direct":
+    if not layer.address:
         return (layer.words, etree.tostring(layer.properties))
     return (layer.kind, layer.words, layer.address)
 

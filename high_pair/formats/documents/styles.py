@@ -26,7 +26,7 @@ class Layer:
     """Run properties from one place.
 
     words: that place, as a person is told it; kind: direct, character,
-    paragraph, numbering, table or defaults; address: where a colour for all
+    paragraph, numbering, table, font reference or defaults; address: where a colour for all
     that follows it can be written, empty for the run's own.
     """
 
