@@ -5,7 +5,9 @@ docs/review-format.md, «The governing ratio», steps 2 to 4 and 6.
 
 from __future__ import annotations
 
+import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -22,6 +24,8 @@ from high_pair.scene.paint import Colour
 GROWTH = 1 / 12
 # What is above a text hides a pixel of it when less than one level of 255 comes through.
 HIDDEN_FROM = 1 - 1 / 255
+# The strengths that are tried of what shows in an unknown one; see `between`.
+STRENGTHS = np.linspace(0.0, 1.0, 33)
 
 
 @dataclass(frozen=True)
@@ -177,6 +181,35 @@ def footprint_of(
         box,
         Above(below[first], colour[first], opacity[first]),
     )
+
+
+def between(
+    word: str,
+    sure: Bytes,
+    ends: Sequence[Bytes],
+    area: tuple[slice, slice],
+    text: Colour,
+) -> tuple[Footprint, Footprint]:
+    """Collect a word's footprint where what is behind some of it isn't known.
+
+    sure: uint8 (n, 3), behind the rest; ends: (m, 3) each: what is behind a pixel lies between two
+    neighbours of them. Gives the footprint on the worst and on the best of it for a text's colour.
+    """
+    rows, columns = area
+    box = (columns.start, rows.start, columns.stop, rows.stop)
+    _, places, counts = np.unique(
+        np.concatenate(ends, axis=1), axis=0, return_index=True, return_counts=True
+    )
+    levels = [end[places].astype(np.float64)[:, None] for end in ends]
+    ways = [a + (b - a) * STRENGTHS[:, None] for a, b in itertools.pairwise(levels)]
+    mixes = np.rint(np.concatenate(ways, axis=1)).astype(np.uint8)
+    flat = Footprint(word, mixes.reshape(-1, 3), np.ones(mixes.size // 3, np.int64), box)
+    ratios = ratios_of(flat, text).reshape(mixes.shape[:2])
+    found = []
+    for chosen in (ratios.argmin(axis=1), ratios.argmax(axis=1)):
+        unsure = np.repeat(mixes[np.arange(len(mixes)), chosen], counts, axis=0)
+        found.append(Footprint(word, *distinct(np.concatenate([sure, unsure])), box))
+    return found[0], found[1]
 
 
 def seen_text(footprint: Footprint, text: Colour) -> Bytes:

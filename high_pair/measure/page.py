@@ -8,12 +8,12 @@ from dataclasses import dataclass, field, replace
 from typing import Protocol
 
 import numpy as np
-from numpy.typing import NDArray
 
 from high_pair.colour.srgb import Bytes
 from high_pair.measure.footprint import (
     Footprint,
     areas_of,
+    between,
     footprint_of,
     grow,
     grown_area,
@@ -27,6 +27,7 @@ from high_pair.measure.pairs import (
     Pair,
     judged,
     link_pair,
+    numbers_of,
     numbers_of_shades,
     pair_of,
     required_ratio,
@@ -38,6 +39,7 @@ from high_pair.measure.unrest import unrest_of
 from high_pair.raster.layout import lay_out
 from high_pair.raster.page import (
     LabelledBlock,
+    Lost,
     Over,
     PageRaster,
     lost_pixels,
@@ -66,8 +68,6 @@ class Add(Protocol):
         """Take a pair in."""
 
 
-# A part of the raster, its pixels whose backdrop is lost, and why.
-Lost = tuple[Area, NDArray[np.bool_], str]
 # Which of its colours a letter shows at a place depends on the program.
 SHADES = (
     "its letters have several colours, by a gradient, a pattern or an outline, "
@@ -112,7 +112,9 @@ class MeasuredPage:
 class _Finding:
     """What is known of a stretch before the ratio: its ink's box, its footprints, or why not.
 
-    anywhere: all that it may stand on, when its place is in doubt for that reason.
+    anywhere: all that it may stand on, when its place is in doubt for that reason; strongest: what
+    is behind it where that is as good for it as it may be, when it isn't known and the footprints
+    are of the worst.
     """
 
     bbox: tuple[float, float, float, float]
@@ -120,6 +122,7 @@ class _Finding:
     verdict: Verdict | None = None
     reason: str = ""
     anywhere: Footprint | None = None
+    strongest: tuple[Footprint, ...] = ()
 
 
 def measure_page(raster: PageRaster, pictures: Pictures, page: int, asked: Asked) -> MeasuredPage:
@@ -283,8 +286,9 @@ def _judge(
         )
         if found is None:
             pair = replace(pair, reason=stretch.look.why_shades or SHADES)
-        elif finding.anywhere is not None and _depends_on_place(
-            finding.anywhere, shades, pair.required
+        elif (finding.strongest and not _is_sure(finding, found[0].ratio, pair, asked)) or (
+            finding.anywhere is not None
+            and _depends_on_place(finding.anywhere, shades, pair.required)
         ):
             pair = replace(pair, reason=finding.reason)
         else:
@@ -293,6 +297,12 @@ def _judge(
             if stretch.look.unsized:
                 pair = _in_either_size(pair, stretch.look.unsized, asked)
     return _exempt_when_hidden(pair, raster.scene.hidden)
+
+
+def _is_sure(finding: _Finding, worst: float, pair: Pair, asked: Asked) -> bool:
+    """Tell whether a text has one verdict on all that may be behind it."""
+    best = numbers_of(finding.strongest, pair.text_colour, pair.required, asked.coverage, 1.0)
+    return worst >= pair.required or best.ratio < pair.required
 
 
 def _in_either_size(pair: Pair, why: str, asked: Asked) -> Pair:
@@ -336,6 +346,16 @@ def _link_entry(
     return None if told_apart else link_pair(pair, surroundings, asked.level)
 
 
+@dataclass
+class _Grown:
+    """A stretch's footprints; lost: why what is behind isn't known, and strongest: the best that
+    it may be, where all that it may be is."""
+
+    footprints: list[Footprint]
+    lost: str = ""
+    strongest: list[Footprint] = field(default_factory=list)
+
+
 class _Conditions:
     """What holds for all stretches of one block: what is above it, lost, or in doubt."""
 
@@ -371,9 +391,7 @@ class _Conditions:
             self._doubt(whole, pictures)
 
     def _lost(self, area: Area, pictures: Pictures, above_only: bool) -> Lost | None:
-        level = self.labelled.level
-        mask, reasons = lost_pixels(self.raster, level, area, pictures, above_only)
-        return (area, mask, reasons) if mask.any() else None
+        return lost_pixels(self.raster, self.labelled.level, area, pictures, above_only)
 
     def _area_of(self, number: int) -> Area | None:
         return self.areas[number - 1] if number <= len(self.areas) else None
@@ -400,7 +418,7 @@ class _Conditions:
         region = self._region(ink)
         lost = self._lost(region, pictures, above_only=False)
         if lost is not None:
-            self.in_doubt = lost[2]
+            self.in_doubt = lost.reasons
             return
         if paint_above(self.raster, self.labelled.level, region, pictures):
             self.in_doubt = block.doubt
@@ -440,14 +458,16 @@ class _Conditions:
             return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=look.trouble)
         if self.in_doubt:
             return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=self.in_doubt)
-        footprints = self._solid_footprints(stretch)
-        if footprints is None:
-            footprints, lost = self._grown_footprints(stretch)
-            if lost:
-                return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=lost)
-        if not footprints:
+        solid = self._solid_footprints(stretch)
+        found = self._grown_footprints(stretch) if solid is None else _Grown(solid)
+        if found.lost and not found.strongest:
+            return _Finding(bbox, verdict=Verdict.NEEDS_EYES, reason=found.lost)
+        if not found.footprints:
             return _Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.COVERED))
-        return self._measurable(look, bbox, tuple(footprints))
+        if found.strongest:
+            worst, best = tuple(found.footprints), tuple(found.strongest)
+            return _Finding(bbox, worst, reason=found.lost, strongest=best)
+        return self._measurable(look, bbox, tuple(found.footprints))
 
     def _measurable(
         self,
@@ -524,28 +544,44 @@ class _Conditions:
                 break
         return found
 
-    def _grown_footprints(self, stretch: Stretch) -> tuple[list[Footprint], str]:
+    def _grown_footprints(self, stretch: Stretch) -> _Grown:
         """Give the footprints of the words that aren't covered, or why what is behind is lost."""
         raster = self.raster
         highlight = stretch.look.highlight
         hides = highlight is not None and highlight.opacity >= 1
-        lost_here = self.lost_above if hides else self.lost
-        found: list[Footprint] = []
+        lost = self.lost_above if hides else self.lost
+        shades = stretch.look.shades or (stretch.look.colour,)
+        # Only plain letters on what is below them are measured on more than one thing.
+        varies = highlight is None and self.above is None and len(shades) == 1
+        found = _Grown([])
+        best: list[Footprint] = []
         for number, text in stretch.words:
             area = self._area_of(number)
             if area is None:
                 continue
             grown = self._grown(area, stretch)
             mask = grow(raster.numbers[grown] == number, radius_of(stretch.look.size, raster.scale))
-            if lost_here is not None:
-                whole, lost, reasons = lost_here
+            if lost is not None:
+                whole = lost.area
                 inner = (
                     slice(grown[0].start - whole[0].start, grown[0].stop - whole[0].start),
                     slice(grown[1].start - whole[1].start, grown[1].stop - whole[1].start),
                 )
-                if (lost[inner] & mask).any():
-                    return [], reasons
+                unsure = lost.mask[inner] & mask
+                if unsure.any():
+                    found.lost = lost.reasons
+                    if not lost.ends or not varies:
+                        return _Grown([], lost=lost.reasons)
+                    sure = raster.backdrop[grown][mask & ~unsure]
+                    ends = [end[inner][unsure] for end in lost.ends]
+                    worst, strongest = between(text, sure, ends, grown, shades[0])
+                    found.footprints.append(worst)
+                    best.append(strongest)
+                    continue
             footprint = footprint_of(text, mask, grown, raster.backdrop, highlight, self.above)
             if footprint is not None:
-                found.append(footprint)
-        return found, ""
+                found.footprints.append(footprint)
+                best.append(footprint)
+        if found.lost:
+            found.strongest = best
+        return found

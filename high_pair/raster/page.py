@@ -368,23 +368,37 @@ def paint_above(
     return Over(area, layer.pixels[..., :3], over[..., :3], over[..., 3])
 
 
+@dataclass(frozen=True)
+class Lost:
+    """Where in a part of the page something shows at a text that can't be painted.
+
+    mask: (h, w); reasons: joined; ends: uint8 (h, w, 3) each, between which what is behind the
+    text lies, from one to the next; none where that isn't known.
+    """
+
+    area: tuple[slice, slice]
+    mask: NDArray[np.bool_]
+    reasons: str
+    ends: tuple[Bytes, ...] = ()
+
+
 def lost_pixels(
     raster: PageRaster,
     level: int,
     area: tuple[slice, slice],
     pictures: Pictures,
     above_only: bool = False,
-) -> tuple[NDArray[np.bool_], str]:
+) -> Lost | None:
     """Tell where in a part of the page something that can't be painted shows at a text.
 
     An obstacle below the text shows unless something opaque lies between; one
-    above the text always does, and with `above_only` only those count. Gives a
-    mask (h, w) and the reasons, joined.
+    above the text always does, and with `above_only` only those count.
     """
     box = area_in_points(raster, area)
     rows, columns = area
     lost = np.zeros((rows.stop - rows.start, columns.stop - columns.start), bool)
-    reasons: list[str] = []
+    reasons: dict[str, None] = {}
+    found: list[tuple[int, Obstacle]] = []
     items = raster.scene.items
     for place, item in enumerate(items):
         if not isinstance(item, Obstacle) or not extent(item).overlaps(box):
@@ -402,11 +416,41 @@ def lost_pixels(
                 paint_figure(canvas, cover, only=BLACK)
             elif isinstance(cover, Picture) and extent(cover).overlaps(box):
                 paint_picture(canvas, cover, pictures, only=BLACK)
-        shows = layer.pixels[..., 0] > 1 / 512
-        if shows.any() and item.reason not in reasons:
-            reasons.append(item.reason)
-        lost |= shows
-    return lost, "; ".join(reasons)
+        visible = layer.pixels[..., 0] > 1 / 512
+        if visible.any():
+            reasons[item.reason] = None
+            found.append((place, item))
+        lost |= visible
+    if not found:
+        return None
+    known = {item.shows for _, item in found}
+    ends: tuple[Bytes, ...] = ()
+    if len(known) == 1 and () not in known and all(place < level for place, _ in found):
+        # Several obstacles may be parts of one, such as the edges of a box.
+        first, obstacle = found[0]
+        ways = ((), *obstacle.shows)
+        ends = tuple(_behind_with(raster, level, area, pictures, first, way) for way in ways)
+    return Lost(area, lost, "; ".join(reasons), ends)
+
+
+def _behind_with(
+    raster: PageRaster,
+    level: int,
+    area: tuple[slice, slice],
+    pictures: Pictures,
+    obstacle: int,
+    shows: Sequence[Figure | Picture],
+) -> Bytes:
+    """Paint what is behind a text in a part of the page without any guess, and with something in
+    the place of an obstacle."""
+    box = area_in_points(raster, area)
+    layer, canvas = _region_layer(raster.scene, raster.scale, area)
+    canvas.clear(skia.Color4f(*raster.scene.paper.rgb, 1.0))
+    for place, item in enumerate(raster.scene.items[:level]):
+        for each in shows if place == obstacle else (item,):
+            if isinstance(each, Figure | Picture) and not each.guess and extent(each).overlaps(box):
+                paint_backdrop_item(canvas, each, pictures)
+    return _levels(layer.pixels)[..., :3]
 
 
 def _painted(scene: Scene, pictures: Pictures, size: tuple[int, int], view: Affine) -> Bytes:

@@ -19,7 +19,8 @@ class Figure:
     the standard deviation in points by which its edge is softened, as a shadow's is;
     clip: the outline outside which nothing of it shows; holes: parts of the
     outline that lie within others are left out; address: where its fill can be
-    changed, empty where it can't.
+    changed, empty where it can't; guess: below an obstacle that says what may show
+    there, it may show in any strength, or not at all.
     """
 
     outline: Outline
@@ -31,6 +32,7 @@ class Figure:
     clip: Outline | None = None
     holes: bool = False
     address: str = ""
+    guess: bool = False
 
 
 @dataclass(frozen=True)
@@ -58,8 +60,8 @@ class Picture:
     the outline outside which nothing of it shows, the box when None; tile: how
     it is repeated over the clip, in place of being stretched to the box;
     effects: changes to its colours, in order; silhouette: the colour of all its
-    pixels, as in a shadow, each at its own opacity; blur: as a figure's; address:
-    where its opacity can be changed, empty where it can't.
+    pixels, as in a shadow, each at its own opacity; blur, guess: as a figure's;
+    address: where its opacity can be changed, empty where it can't.
     """
 
     name: str
@@ -73,15 +75,22 @@ class Picture:
     silhouette: Colour | None = None
     blur: float = 0.0
     address: str = ""
+    guess: bool = False
 
 
 @dataclass(frozen=True)
 class Obstacle:
-    """A place where something is painted that High Pair can't paint; text there needs eyes."""
+    """A place where something is painted that High Pair can't paint; text there needs eyes.
+
+    shows: what may be painted there: at each place something between nothing and the first of
+    these, or between the first and the second, and so on. Text whose verdict is the same for all of
+    that has one. Empty where nobody knows.
+    """
 
     box: Box
     transform: Affine
     reason: str
+    shows: tuple[tuple[Figure | Picture, ...], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from high_pair.errors import EditError, UnreadableFile
 from high_pair.formats import open_document
 from high_pair.formats.odf.places import transform_of
 from high_pair.formats.odf.units import colour, degrees, length, percent
+from high_pair.measure.pairs import Pair
 from high_pair.review.measuring import measured
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.verdicts import Verdict
@@ -109,21 +110,44 @@ class Colours(OdfTest):
         )
         self.assert_colours(pair, "FFFFFF", "201010")
 
-    def test_automatic_over_what_is_not_one_colour_needs_eyes(self):
-        gradient = (
-            '<draw:gradient draw:name="g" draw:style="linear" draw:start-color="#000000" '
-            'draw:end-color="#ffffff" draw:angle="0deg"/>'
+    def on_fill(self, look: str, common: str, **options: object) -> Pair:
+        automatic = style("G1", "graphic", graphic(look))
+        words = frame("<text:p>Word</text:p>", 'draw:style-name="G1"')
+        return self.only(words, automatic=automatic, common=common, **options)
+
+    def test_automatic_looks_at_the_mean_of_a_gradients_ends_where_that_is_clear(self):
+        look = 'draw:fill="gradient" draw:fill-gradient-name="g"'
+        for end, expected in (("404040", "#FFFFFF"), ("909090", ""), ("ffffff", "#000000")):
+            gradient = (
+                '<draw:gradient draw:name="g" draw:style="linear" draw:start-color="#000000" '
+                f'draw:end-color="#{end}" draw:angle="0deg"/>'
+            )
+            pair = self.on_fill(look, gradient)
+            if expected:
+                self.assertEqual(pair.numbers.foreground, expected)
+            else:
+                self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+                self.assertIn("automatic", pair.reason)
+
+    def test_and_at_the_mean_of_a_picture_and_of_a_hatch(self):
+        image = '<draw:fill-image draw:name="i" xlink:href="Pictures/a.png"/>'
+        look = 'draw:fill="bitmap" draw:fill-image-name="i" style:repeat="stretch"'
+        for level, expected in ((30, "#FFFFFF"), (120, "#000000")):
+            more = {"Pictures/a.png": flat_picture((level, level, level))}
+            self.assertEqual(self.on_fill(look, image, more=more).numbers.foreground, expected)
+        hatch = '<draw:hatch draw:name="h" draw:style="single" draw:color="#000000"/>'
+        look = (
+            'draw:fill="hatch" draw:fill-hatch-name="h" draw:fill-hatch-solid="true" '
+            'draw:fill-color="#303030"'
         )
-        automatic = style(
-            "G1", "graphic", graphic('draw:fill="gradient" draw:fill-gradient-name="g"')
-        )
-        pair = self.only(
-            frame("<text:p>Word</text:p>", 'draw:style-name="G1"'),
-            automatic=automatic,
-            common=gradient,
-        )
-        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
-        self.assertIn("automatic", pair.reason)
+        pair = self.on_fill(look, hatch)
+        self.assertEqual(pair.numbers.foreground, "#FFFFFF")
+
+    def test_on_a_see_through_fill_it_needs_eyes_where_the_page_below_says_otherwise(self):
+        look = 'draw:fill="solid" draw:fill-color="#000000" draw:opacity="40%"'
+        self.assertIs(self.on_fill(look, "").verdict, Verdict.NEEDS_EYES)
+        page = 'draw:fill="solid" draw:fill-color="#101010"'
+        self.assert_colours(self.on_fill(look, "", page_style=page), "FFFFFF", "0A0A0A")
 
     def test_the_opacity_of_a_fill_is_not_the_texts(self):
         automatic = style(

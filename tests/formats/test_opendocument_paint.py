@@ -10,7 +10,9 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from high_pair.formats.odf.formulas import DEEPEST, Formulas
+from high_pair.measure.pairs import Pair
 from high_pair.wcag.verdicts import Verdict
+from tests.decks import ratio_by_hand
 from tests.odf_decks import CM, OdfTest, frame, graphic, style, text
 
 BOX = 'svg:x="2cm" svg:y="2cm" svg:width="10cm" svg:height="5cm"'
@@ -101,6 +103,42 @@ class Gradients(PaintTest):
         self.assert_needs_eyes(look, "isn't defined")
         self.assert_needs_eyes(look + ' draw:gradient-step-count="8"', "isn't defined")
         self.assert_needs_eyes('draw:fill="hatch"', "hatch")
+
+    def on_unsure_fill(self, look: str, common: str, code: str) -> Pair:
+        automatic = style("G", "graphic", graphic(look) + text(f'fo:color="#{code}"'))
+        words = frame("<text:p>Word</text:p>", 'draw:style-name="G"')
+        return self.only(words, automatic=automatic, common=common)
+
+    def test_a_gradient_in_steps_or_turned_has_a_verdict_that_holds_for_all_its_colours(self):
+        for form, more in (
+            ('draw:style="linear"', ' draw:gradient-step-count="8"'),
+            ('draw:style="square" draw:angle="45deg"', ""),
+        ):
+            look = f'draw:fill="gradient" draw:fill-gradient-name="g"{more}'
+            common = (
+                '<draw:gradient draw:name="g" draw:start-color="#c0c0c0" draw:end-color="#ffffff" '
+                f"{form}/>"
+            )
+            passes = self.on_unsure_fill(look, common, "000000")
+            self.assertIs(passes.verdict, Verdict.PASSES)
+            self.assertAlmostEqual(passes.ratio, ratio_by_hand("000000", "C0C0C0"), delta=0.01)
+            short = self.on_unsure_fill(look, common, "bbbbbb")
+            self.assertIs(short.verdict, Verdict.FALLS_SHORT)
+            between = self.on_unsure_fill(look, common, "777777")
+            self.assertIs(between.verdict, Verdict.NEEDS_EYES)
+
+    def test_over_a_hatch_its_lines_may_be_anywhere(self):
+        common = '<draw:hatch draw:name="h" draw:style="single" draw:color="#999999"/>'
+        look = (
+            'draw:fill="hatch" draw:fill-hatch-name="h" draw:fill-hatch-solid="true" '
+            'draw:fill-color="#eeeeee"'
+        )
+        found = [self.on_unsure_fill(look, common, code) for code in ("000000", "666666", "bbbbbb")]
+        expected = [Verdict.PASSES, Verdict.NEEDS_EYES, Verdict.FALLS_SHORT]
+        self.assertEqual([pair.verdict for pair in found], expected)
+        # Without a ground of its own the page shows between the lines.
+        bare = self.on_unsure_fill(look.replace('"true"', '"false"'), common, "000000")
+        self.assertAlmostEqual(bare.ratio, ratio_by_hand("000000", "999999"), delta=0.01)
 
     def test_a_transparency_gradient_fades_a_solid_fill(self):
         common = (

@@ -27,6 +27,7 @@ from tests.decks import (
     DeckFolder,
     background,
     body,
+    flat_picture,
     mixed,
     pairs_of,
     picture,
@@ -687,14 +688,55 @@ class NeedsEyes(SlideRules):
 
     def test_a_soft_edge_is_uncertain_along_the_edge_alone(self):
         soft = '<a:effectLst><a:softEdge rad="127000"/></a:effectLst>'
-        card = shape(fill=solid("DDEEFF") + soft, place=xfrm(40, 40, 400, 160))
-        inside = shape(body(run()), place=xfrm(80, 80, 300, 60))
-        self.assert_colours(self.only(card + inside), DK1, "DDEEFF")
-        at_the_edge = shape(body(run()), place=xfrm(36, 80, 300, 60))
+        card = shape(fill=solid("000000") + soft, place=xfrm(40, 40, 400, 160))
+        # Passes on black and on white, but not on all between.
+        grey = body(run(inner=solid("757575")))
+        inside = shape(grey, place=xfrm(80, 80, 300, 60))
+        self.assert_colours(self.only(card + inside), "757575", "000000")
+        at_the_edge = shape(grey, place=xfrm(36, 80, 300, 60))
         self.assert_needs_eyes(self.only(card + at_the_edge), "soft edge")
         # Other programs fade over twice the radius: 20 points of the edge at 40.
-        reached = shape(body(run()), place=xfrm(51, 80, 300, 60))
+        reached = shape(grey, place=xfrm(51, 80, 300, 60))
         self.assert_needs_eyes(self.only(card + reached), "soft edge")
+
+    def test_text_over_a_soft_edge_has_a_verdict_that_holds_for_every_strength(self):
+        soft = '<a:effectLst><a:softEdge rad="127000"/></a:effectLst>'
+
+        def over(card: str, text: str) -> Pair:
+            words = shape(body(run(inner=solid(text))), place=xfrm(36, 80, 300, 60))
+            return self.only(shape(fill=solid(card) + soft, place=xfrm(40, 40, 400, 160)) + words)
+
+        passes = over("DDEEFF", "000000")
+        self.assertIs(passes.verdict, Verdict.PASSES)
+        # The weakest of all that may lie there, from white to the card's colour.
+        self.assertAlmostEqual(passes.ratio, ratio_by_hand("000000", "DDEEFF"), delta=0.01)
+        short = over("DDEEFF", "AAAAAA")
+        self.assertIs(short.verdict, Verdict.FALLS_SHORT)
+        self.assertAlmostEqual(short.ratio, ratio_by_hand("AAAAAA", "DDEEFF"), delta=0.01)
+        # It passes on white and on black, and on half of that it doesn't.
+        grey = "757575"
+        self.assertGreater(min(ratio_by_hand(grey, "FFFFFF"), ratio_by_hand(grey, "000000")), 4.5)
+        self.assert_needs_eyes(over("000000", grey), "soft edge")
+
+    def test_so_has_text_over_the_soft_edge_of_a_picture(self):
+        soft = '<a:effectLst><a:softEdge rad="127000"/></a:effectLst>'
+        blip = picture("rId9", xfrm(40, 40, 400, 160)).replace("</p:spPr>", f"{soft}</p:spPr>")
+        words = shape(body(run(inner=solid("FFFFFF"))), place=xfrm(36, 80, 300, 60))
+        for level, verdict in ((200, Verdict.FALLS_SHORT), (20, Verdict.NEEDS_EYES)):
+            pair = self.only(
+                blip + words,
+                slide_rels={"rId9": ("image", "../media/flat.png")},
+                more={"ppt/media/flat.png": flat_picture((level, level, level))},
+            )
+            self.assertIs(pair.verdict, verdict)
+
+    def test_text_over_a_glow_has_a_verdict_that_holds_for_every_strength(self):
+        glow = '<a:effectLst><a:glow rad="254000"><a:srgbClr val="EEEEEE"/></a:glow></a:effectLst>'
+        card = shape(fill=solid("FFFFFF") + glow, place=xfrm(60, 60, 100, 40))
+        beside = shape(body(run()), place=xfrm(160, 60, 200, 40))
+        pair = self.only(card + beside)
+        self.assertIs(pair.verdict, Verdict.PASSES)
+        self.assertAlmostEqual(pair.ratio, ratio_by_hand(DK1, "EEEEEE"), delta=0.01)
 
     def test_the_middle_of_a_soft_edge_has_its_full_strength_and_half_of_it_at_the_radius(self):
         soft = '<a:effectLst><a:softEdge rad="127000"/></a:effectLst>'

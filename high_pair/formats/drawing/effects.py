@@ -9,7 +9,7 @@ from high_pair.formats.drawing.colours import Palette, colour_element, resolve
 from high_pair.formats.drawing.fills import ALIGNMENTS, EMU_PER_POINT
 from high_pair.formats.xml import Element, children, flag, local_name, number, share, whole
 from high_pair.scene.geometry import Affine, Box, moved
-from high_pair.scene.paint import Shadow
+from high_pair.scene.paint import Colour, Shadow
 
 UNITS_OF_A_DEGREE = 60_000
 QUARTER_TURN = 90 * UNITS_OF_A_DEGREE
@@ -68,7 +68,8 @@ class Effects:
 
     shadow, inner_shadow: are painted, and so is the surface that fades towards its
     edge: soft, the radius in points, zero for none. What isn't painted: around: by
-    how many points it may reach under and round the shape, zero for none; below:
+    how many points it may reach under and round the shape, zero for none; glow: the
+    one colour that shows there in some strength, None where it isn't one; below:
     from the shape's lower edge, by how many points and by how many of its heights;
     inside: the shape's own surface changes; words: for the reason.
     """
@@ -77,6 +78,7 @@ class Effects:
     inner_shadow: CastShadow | None = None
     below: tuple[float, float] | None = None
     around: float = 0.0
+    glow: Colour | None = None
     inside: bool = False
     soft: float = 0.0
     words: str = ""
@@ -149,7 +151,9 @@ def read_effects(effect_list: Element | None, palette: Palette) -> Effects:
             words.append("reflection")
         elif name in _AROUND:
             reach += REFLECTION_REACH if name == "reflection" else 0.0
-            found = replace(found, around=max(found.around, reach))
+            alone = not found.around and name != "reflection"
+            glow = resolve(colour_element(effect), palette) if alone else None
+            found = replace(found, around=max(found.around, reach), glow=glow)
             words.append(_AROUND[name])
         elif name == "softEdge":
             found = replace(found, soft=max(found.soft, reach))

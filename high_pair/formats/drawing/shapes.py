@@ -60,7 +60,7 @@ from high_pair.scene.addresses import address_below, address_in
 from high_pair.scene.geometry import Box, ellipse, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Stroke
-from high_pair.scene.soft_edge import softened
+from high_pair.scene.soft_edge import faded
 from high_pair.scene.text import TextBlock, with_each_run
 
 DEEPEST_GROUP = 64
@@ -259,23 +259,27 @@ class ShapeReader:
         bare = fill == NOTHING and line is None
         if not bare:
             yield from obstacles_round(placed, effects)
+        surface: list[Figure | Picture] = []
         for item in self._surface(placed, fill, line, geometry, effects.shadow):
-            filled = isinstance(item, Figure) and item.outline == geometry.filled
-            if isinstance(item, Figure) and filled and item.transform == placed.transform:
+            own = isinstance(item, Figure | Picture) and item.transform == placed.transform
+            if isinstance(item, Figure) and own and item.outline == geometry.filled:
                 # Where its colour can be changed; a shadow stands elsewhere.
                 address = "" if self.fixed else address_below(self._address(shape), fill="")
-                own_fill = replace(item, address=address)
-                yield softened(own_fill, effects.soft) if effects.soft else own_fill
-            else:
-                yield item
+                item = replace(item, address=address)
+            if isinstance(item, Figure | Picture) and own and effects.soft:
+                surface.append(item)
+                item = faded(item, effects.soft)
+            yield item
         if effects.inner_shadow is not None and fill != NOTHING and geometry.filled is not None:
             yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)
         if not bare:
-            yield from obstacles_inside(placed, geometry.filled, effects)
+            yield from obstacles_inside(placed, geometry.filled, effects, surface)
         if body is not None:
-            own = effects if bare else Effects()
+            of_text = effects if bare else Effects()
             fillable = fill == NOTHING and effects == Effects() and geometry.name == "rect"
-            yield from self._text(shape, body, lineage, placed, geometry.text_box, own, fillable)
+            yield from self._text(
+                shape, body, lineage, placed, geometry.text_box, of_text, fillable
+            )
         elif self.text_of is not None:
             yield from self.text_of(shape, placed, geometry.text_box)
 
@@ -380,6 +384,7 @@ class ShapeReader:
         geometry = self._geometry(lineage, placed.box)
         effects = self._effects(lineage)
         yield from obstacles_round(placed, effects)
+        surface: list[Figure | Picture] = []
         filling = child(shape, "p:blipFill")
         if geometry.filled is None:
             reason = f"a picture cut to “{geometry.name}” isn't painted yet"
@@ -395,15 +400,23 @@ class ShapeReader:
             if cast is not None and behind == NOTHING and picture is not None:
                 yield from picture_shadow_of(cast, picture, self.part, placed, geometry.filled)
                 cast = None
-            yield from self._surface(placed, behind, None, geometry, cast)
+            for item in self._surface(placed, behind, None, geometry, cast):
+                if isinstance(item, Figure) and item.transform == placed.transform:
+                    surface.append(item)
+                    item = faded(item, effects.soft) if effects.soft else item
+                yield item
             if picture is not None:
                 for item in picture_items(picture, self.part, placed, geometry.filled):
-                    address = "" if self.fixed else self._address(shape)
-                    yield replace(item, address=address) if isinstance(item, Picture) else item
+                    if isinstance(item, Picture):
+                        item = replace(item, address="" if self.fixed else self._address(shape))
+                        surface.append(item)
+                        yield faded(item, effects.soft) if effects.soft else item
+                    else:
+                        yield item
             if effects.inner_shadow is not None:
                 yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)
             yield from self._surface(placed, NOTHING, line, geometry)
-        yield from obstacles_inside(placed, geometry.filled, effects)
+        yield from obstacles_inside(placed, geometry.filled, effects, surface)
 
     # Tables, charts and the rest that comes in frames
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from high_pair.formats.drawing.colours import colour_element, resolve
@@ -87,7 +87,9 @@ def obstacles_round(placed: Placed, effects: Effects) -> Iterator[Obstacle]:
     """Give the places round and below a shape that its glow or reflection may reach."""
     reason = f"a {effects.words} isn't painted yet"
     if effects.around:
-        yield Obstacle(placed.box.grown(effects.around), placed.transform, reason)
+        box = placed.box.grown(effects.around)
+        glow = Figure(rectangle(box), box, placed.transform, effects.glow)
+        yield Obstacle(box, placed.transform, reason, ((glow,),) if effects.glow else ())
     if effects.below is not None:
         points, heights = effects.below
         on_page = placed.transform.bounds(placed.box)
@@ -96,11 +98,15 @@ def obstacles_round(placed: Placed, effects: Effects) -> Iterator[Obstacle]:
 
 
 def obstacles_inside(
-    placed: Placed, outline: Outline | None, effects: Effects
+    placed: Placed, outline: Outline | None, effects: Effects, surface: Sequence[Figure | Picture]
 ) -> Iterator[Obstacle]:
-    """Give the places along a shape's edge whose surface an effect changes, or the whole of it."""
+    """Give the places along a shape's edge whose surface an effect changes, or the whole of it.
+
+    surface: as it is without effects.
+    """
     if effects.soft:
-        yield from uncertain(placed.box, placed.transform, outline, effects.soft)
+        whole = () if effects.inside or effects.inner_shadow else tuple(surface)
+        yield from uncertain(placed.box, placed.transform, outline, effects.soft, whole)
     if effects.inside:
         yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
 

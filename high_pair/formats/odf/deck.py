@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo
+from high_pair.formats.odf.automatic import looked_at
 from high_pair.formats.odf.document import OdfDocument
 from high_pair.formats.odf.edits import masters_of, pages_of
 from high_pair.formats.odf.file import CONTENT, STYLES, OdfFile
@@ -82,9 +83,7 @@ class OdfDeck(OdfDocument):
         element, info = self._pages[page], self.pages[page]
         box = Box(0.0, 0.0, info.width, info.height)
         background = self._background(element, box)
-        plain = background.fill if isinstance(background.fill, Colour) else None
-        if not background.paints:
-            plain = WHITE
+        plain = looked_at(background, WHITE, self._file.picture_mean)
         fields = self._fields(element, page)
         address = address_in(CONTENT, page=page + 1)
         context = self._context(info.name, address, "content", plain, fields)
@@ -118,6 +117,7 @@ class OdfDeck(OdfDocument):
             self._bare_is_tenths,
             self._file.picture_name,
             self._file.picture_size,
+            self._file.picture_mean,
             self._file.object_text,
         )
 

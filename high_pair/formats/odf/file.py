@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import IO
 
 from lxml import etree
+from PIL import ImageStat
 
 from high_pair.edits.kinds import Edit, LayOver
 from high_pair.errors import EditError, UnreadableFile
@@ -22,9 +23,12 @@ from high_pair.formats.writing import write_whole
 from high_pair.formats.xml import Element, child, local_name, number, parse, tag
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.scene.addresses import expand, member_of
+from high_pair.scene.paint import Colour
 
 ENCRYPTED = re.compile(rb"<([\w.-]+:)?encryption-data[\s/>]")
 CONTENT, STYLES, MANIFEST = "content.xml", "styles.xml", "META-INF/manifest.xml"
+# A picture that is see-through anywhere has a mean opacity below this, of 255.
+OPAQUE = 254.99
 MOST_FLAT_BYTES = 256 * 1024**2
 
 
@@ -103,6 +107,15 @@ class OdfFile:
         except PictureProblem:
             return None
         return size if min(size) > 0 else None
+
+    def picture_mean(self, image: Element) -> Colour | None:
+        """Give the mean colour of a picture; None where it is see-through or can't be read."""
+        try:
+            picture = self.pictures.decoded(self.picture_name(image))
+        except PictureProblem:
+            return None
+        *channels, opacity = ImageStat.Stat(picture.convert("RGBA")).mean
+        return Colour(*(each / 255 for each in channels)) if opacity >= OPAQUE else None
 
     def _load_picture(self, name: str) -> bytes:
         try:

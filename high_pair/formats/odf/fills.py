@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from high_pair.formats.odf.gradients import read_gradient, read_opacity
+from high_pair.formats.odf.gradients import colour_stops, read_gradient, read_opacity
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import Element, child, number, tag
@@ -15,6 +15,7 @@ from high_pair.scene.page import Tile
 from high_pair.scene.paint import Colour, Gradient
 
 HATCH = "the standard doesn't say where a hatch's lines begin"
+STEPS = "where a gradient's steps begin differs from program to program"
 # §20.116: where a copy of the picture meets the area, as shares of both.
 _MEETS = {
     "top-left": (0.0, 0.0),
@@ -66,7 +67,8 @@ class OdfFill:
 
     stated: whether any style names the kind of fill; where none does, programs
     fill shapes all the same, and it is what they fill them with; repeat: how the
-    picture lies in its area, None where it is stretched over it.
+    picture lies in its area, None where it is stretched over it; shades: with a
+    trouble, the colours between which every place's lies, from one to the next.
     """
 
     fill: Colour | Gradient | None = None
@@ -75,6 +77,7 @@ class OdfFill:
     trouble: str = ""
     stated: bool = True
     repeat: Repeat | None = None
+    shades: tuple[Colour, ...] = ()
 
     @property
     def paints(self) -> bool:
@@ -113,7 +116,7 @@ def fill_of(
         image = styles.named("fill-image", stated("draw:fill-image-name"))
         found = _picture_fill(image, chain, properties, opacity)
     elif kind == "hatch":
-        found = OdfFill(trouble=HATCH)
+        found = _hatch(styles.named("hatch", stated("draw:fill-hatch-name")), chain, properties)
     else:
         found = OdfFill(trouble=f"a fill of the kind “{kind}” isn't painted yet")
     name = stated("draw:opacity-name")
@@ -158,10 +161,24 @@ def _gradient_fill(
 ) -> OdfFill:
     if element is None:
         return OdfFill(trouble="its gradient isn't defined in the file")
+    shades = tuple(stop.colour for stop in colour_stops(element, opacity))
     if steps > 0:
-        return OdfFill(trouble="a gradient in steps isn't painted yet")
+        return OdfFill(trouble=STEPS, shades=shades)
     gradient = read_gradient(element, box, opacity, bare_is_tenths)
-    return OdfFill(trouble=gradient) if isinstance(gradient, str) else OdfFill(gradient)
+    if isinstance(gradient, str):
+        return OdfFill(trouble=gradient, shades=shades)
+    return OdfFill(gradient)
+
+
+def _hatch(hatch: Element | None, chain: Sequence[Element], properties: str) -> OdfFill:
+    """Give a hatch, any line of which may be at any place (§16.40.6, §20.123)."""
+    line = colour(hatch.get(tag("draw:color"))) if hatch is not None else None
+    if line is None:
+        return OdfFill(trouble=HATCH)
+    below = line.with_opacity(0.0)
+    if attribute(chain, properties, "draw:fill-hatch-solid") == "true":
+        below = colour(attribute(chain, properties, "draw:fill-color")) or below
+    return OdfFill(trouble=HATCH, shades=(below, line))
 
 
 def _picture_fill(

@@ -38,8 +38,8 @@ def _dimmed(code: str | None, intensity: float, opacity: float) -> Colour | None
     return Colour(red, green, blue, found.opacity)
 
 
-def _colour_stops(element: Element, opacity: float) -> list[Stop]:
-    """Read a gradient's stops from its start (0) to its end (1)."""
+def colour_stops(element: Element, opacity: float) -> list[Stop]:
+    """Read a gradient's stops from its start (0) to its end (1), none where it has no colours."""
     start_strength = percent(element.get(tag("draw:start-intensity")), 1.0)
     end_strength = percent(element.get(tag("draw:end-intensity")), 1.0)
     start = _dimmed(element.get(tag("draw:start-color")), start_strength, opacity)
@@ -133,7 +133,7 @@ def read_gradient(
     element: Element, box: Box, opacity: float, bare_is_tenths: bool
 ) -> Gradient | str:
     """Read a draw:gradient for a shape's box; gives why it can't be painted, if so."""
-    stops = _colour_stops(element, opacity)
+    stops = colour_stops(element, opacity)
     if not stops:
         return "a gradient without readable colours can't be painted"
     return _placed(element, stops, box, bare_is_tenths)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from lxml import etree
 
+from high_pair.formats.odf.automatic import looked_at
 from high_pair.formats.odf.fills import OdfFill, fill_of
 from high_pair.formats.odf.lines import heads_of, reach_of_shadow, shadow_of, stroke_of
 from high_pair.formats.odf.outlines import Drawn, bounds_of, connector_outline, outline_of
@@ -22,8 +23,8 @@ from high_pair.raster.layout import text_height
 from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import IDENTITY, Box, Outline, line, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
-from high_pair.scene.paint import Colour, Shadow, Stroke, colours_of
-from high_pair.scene.soft_edge import softened, uncertain
+from high_pair.scene.paint import WHITE, Colour, Shadow, Stroke, colours_of
+from high_pair.scene.soft_edge import faded, uncertain
 from high_pair.scene.text import Anchor, Run, TextBlock, with_each_run
 
 SHAPES = frozenset(
@@ -93,6 +94,7 @@ class PageContext:
     fields: what the page's fields say; picture_name: turns a draw:image into
     the name under which the document gives its bytes, empty when it has none;
     picture_size: gives a picture's own size in points, None when it has none;
+    picture_mean: the mean colour of what a draw:image or draw:fill-image shows, None likewise;
     object_text: gives the words of an embedded object; address_of: as a holder's;
     flow_of: lets a box's text flow that holds more than paragraphs and lists, and says
     how high it gets.
@@ -106,6 +108,7 @@ class PageContext:
     bare_is_tenths: bool
     picture_name: Callable[[Element], str]
     picture_size: Callable[[str], tuple[float, float] | None]
+    picture_mean: Callable[[Element], Colour | None]
     object_text: Callable[[Element], str]
     address_of: AddressOf | None = None
     flow_of: Callable[[Element, Holder], tuple[list[Item], float]] | None = None
@@ -171,7 +174,8 @@ class ShapeReader:
     def background(self, fill: OdfFill, box: Box) -> Iterator[Item]:
         """Paint the page's background."""
         if fill.trouble:
-            yield Obstacle(box, IDENTITY, f"the page's background: {fill.trouble}")
+            words = "the page's background: "
+            yield from _untold(Place(box, IDENTITY), fill, rectangle(box), words)
         for item in self._filled(Place(box, IDENTITY), fill, rectangle(box)):
             yield _changed_at(item, address_below(self.context.address, fill=""))
 
@@ -262,14 +266,20 @@ class ShapeReader:
             return
         yield from self._shadow(place, chain, fill, parts, stroke)
         if fill.trouble:
-            yield Obstacle(place.box, place.transform, fill.trouble)
+            for part in parts:
+                if part.filled:
+                    yield from _untold(place, fill, part.outline)
         soft = length(attribute(chain, "graphic", "loext:softedge-radius"))
         for part in parts:
-            if part.filled:
-                for item in self._filled(place, fill, part.outline):
-                    yield softened(item, soft) if soft and isinstance(item, Figure) else item
+            whole: list[Figure | Picture] = []
+            for item in self._filled(place, fill, part.outline) if part.filled else ():
+                if soft and isinstance(item, Figure | Picture):
+                    whole.append(item)
+                    item = faded(item, soft)
+                yield item
             if soft:
-                yield from uncertain(place.box, place.transform, part.outline, soft)
+                outline = part.outline
+                yield from uncertain(place.box, place.transform, outline, soft, tuple(whole))
             if part.lined and stroke is not None:
                 yield Figure(part.outline, place.box, place.transform, stroke=stroke)
                 yield from heads_of(
@@ -470,12 +480,10 @@ class ShapeReader:
 
     def _automatic_backdrop(self, fill: OdfFill) -> tuple[Colour, str]:
         """Give what an automatic colour looks at: the shape's own fill, else the page."""
-        if isinstance(fill.fill, Colour) and fill.fill.opacity >= 1:
-            return fill.fill, ""
-        if not fill.paints and self.context.background is not None:
-            return self.context.background, ""
-        reason = "its colour is automatic, and what it looks at isn't one colour"
-        return Colour(1.0, 1.0, 1.0), reason
+        seen = looked_at(fill, self.context.background, self.context.picture_mean)
+        if seen is not None:
+            return seen, ""
+        return WHITE, "its colour is automatic, and what it looks at isn't one colour"
 
     def _text(
         self,
@@ -523,7 +531,7 @@ class ShapeReader:
             fill = OdfFill(trouble=cell.doubt) if cell.doubt else OdfFill()
         at = Place(cell.box, place.transform)
         if fill.trouble:
-            yield Obstacle(cell.box, place.transform, fill.trouble)
+            yield from _untold(at, fill, rectangle(cell.box))
         else:
             number = self.numbers.get(shape, 0)
             address = address_below(
@@ -545,6 +553,15 @@ class ShapeReader:
         block = TextReader(self.styles, holder, self.context.fields).block(cell.element)
         if block is not None:
             yield _doubted(block, cell.doubt) if cell.doubt else block
+
+
+def _untold(place: Place, fill: OdfFill, outline: Outline, words: str = "") -> Iterator[Item]:
+    """Say of a fill that it can't be painted, and what it may show, as far as that is known."""
+    box, transform = place.box, place.transform
+    figures = [Figure(outline, box, transform, shade, holes=True) for shade in fill.shades]
+    yield from figures[:1]
+    shows = tuple((figure,) for figure in figures[1:])
+    yield Obstacle(box, transform, f"{words}{fill.trouble}", shows)
 
 
 def _padding(chain: Sequence[Element]) -> dict[str, float]:

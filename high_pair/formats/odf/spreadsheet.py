@@ -86,6 +86,7 @@ class OdfSpreadsheet(OdfDocument):
             file.bare_is_tenths,
             file.picture_name,
             file.picture_size,
+            file.picture_mean,
             file.object_text,
         )
         return SheetShapes(self._tables[count], self._sheet(count).grid, file.styles, context)

@@ -67,6 +67,7 @@ class OdfText(OdfDocument):
             file.bare_is_tenths,
             file.picture_name,
             file.picture_size,
+            file.picture_mean,
             file.object_text,
             address_of.address_of if address_of is not None else None,
         )
