@@ -471,6 +471,36 @@ class Behind(SlideRules):
         )
         self.assert_colours(self.only(group), DK1, "FFEEAA")
 
+    def grouped(self, content: str, fill: str) -> str:
+        return (
+            '<p:grpSp><p:nvGrpSpPr><p:cNvPr id="3" name="G"/><p:cNvGrpSpPr/><p:nvPr/></p:nvGrpSpPr>'
+            f"<p:grpSpPr>{fill}</p:grpSpPr>{content}</p:grpSp>"
+        )
+
+    def test_a_group_takes_over_the_fill_of_the_group_round_it(self):
+        words = shape(body(run()), fill="<a:grpFill/>")
+        for levels in (1, 2, 3):
+            inner = words
+            for _ in range(levels):
+                inner = self.grouped(inner, "<a:grpFill/>")
+            self.assert_colours(self.only(self.grouped(inner, solid("FFEEAA"))), DK1, "FFEEAA")
+
+    def test_over_a_groups_gradient_the_verdict_holds_for_all_its_colours(self):
+        def over(first: str, last: str) -> Pair:
+            stops = "".join(
+                f'<a:gs pos="{at}"><a:srgbClr val="{code}"/></a:gs>'
+                for at, code in ((0, first), (100000, last))
+            )
+            gradient = f'<a:gradFill><a:gsLst>{stops}</a:gsLst><a:lin ang="0"/></a:gradFill>'
+            words = shape(body(run(inner=solid("000000"))), fill="<a:grpFill/>")
+            return self.only(self.grouped(words, gradient))
+
+        pair = over("FFFFFF", "AABBCC")
+        self.assertIs(pair.verdict, Verdict.PASSES)
+        self.assertAlmostEqual(pair.ratio, ratio_by_hand("000000", "AABBCC"), delta=0.01)
+        self.assertIs(over("000000", "333333").verdict, Verdict.FALLS_SHORT)
+        self.assertIs(over("000000", "FFFFFF").verdict, Verdict.NEEDS_EYES)
+
     def test_a_highlight_is_the_texts_backdrop(self):
         inner = solid("000000") + '<a:highlight><a:srgbClr val="FFFF00"/></a:highlight>'
         pair = self.only(shape(body(run(inner=inner)), fill=solid("222222")))
@@ -658,8 +688,18 @@ class NeedsEyes(SlideRules):
         self.assertIsNone(pair.numbers)
 
     def test_an_outline_that_is_not_known(self):
-        pair = self.only(shape(body(run()), fill=solid("AABBCC"), geometry="nosuchshape"))
+        pair = self.only(shape(body(run()), fill=solid("333333"), geometry="nosuchshape"))
         self.assert_needs_eyes(pair, "nosuchshape")
+
+    def test_text_over_an_unknown_outline_passes_where_it_does_with_and_without_its_fill(self):
+        def over(code: str, line: str = "") -> Pair:
+            fill = solid(code) + line
+            return self.only(shape(body(run()), fill=fill, geometry="nosuchshape"))
+
+        self.assertIs(over("EEEEEE").verdict, Verdict.PASSES)
+        self.assertIs(over("AABBCC").verdict, Verdict.PASSES)
+        self.assert_needs_eyes(over("333333"), "nosuchshape")
+        self.assert_needs_eyes(over("EEEEEE", f"<a:ln>{solid('222222')}</a:ln>"), "nosuchshape")
 
     def test_something_opaque_between_makes_it_measurable(self):
         shapes = shape(fill=solid("AABBCC"), geometry="nosuchshape") + shape(
@@ -668,8 +708,8 @@ class NeedsEyes(SlideRules):
         self.assert_colours(self.only(shapes), DK1, "EEEEEE")
 
     def test_something_see_through_between_does_not(self):
-        between = solid("EEEEEE", '<a:alpha val="90000"/>')
-        unknown = shape(fill=solid("AABBCC"), geometry="nosuchshape")
+        between = solid("EEEEEE", '<a:alpha val="30000"/>')
+        unknown = shape(fill=solid("111111"), geometry="nosuchshape")
         self.assert_needs_eyes(self.only(unknown + shape(body(run()), fill=between)), "nosuchshape")
 
     def test_text_beside_it_is_measured(self):

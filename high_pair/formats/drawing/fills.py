@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from high_pair.formats.drawing.colours import Palette, colour_element, origin_of, resolve
-from high_pair.formats.drawing.gradients import read_gradient
+from high_pair.formats.drawing.gradients import read_gradient, stops_of
 from high_pair.formats.drawing.patterns import read_pattern
 from high_pair.formats.schema_order import FILLS
 from high_pair.formats.xml import Element, child, children, flag, local_name, share, tag, whole
@@ -65,7 +65,10 @@ class GradientFill:
 
 @dataclass(frozen=True)
 class Fill:
-    """A fill as read: nothing at all, a colour, a gradient, a pattern, a picture, or a trouble."""
+    """A fill as read: nothing at all, a colour, a gradient, a pattern, a picture, or a trouble.
+
+    shades: with a trouble, the colours between which every place's lies, from one to the next.
+    """
 
     colour: Colour | None = None
     picture: PictureFill | None = None
@@ -73,6 +76,17 @@ class Fill:
     origin: str = ""
     gradient: GradientFill | None = None
     pattern: Pattern | None = None
+    shades: tuple[Colour, ...] = ()
+
+    @property
+    def possible(self) -> tuple[Colour, ...]:
+        """The colours between which every place's lies, from one to the next; none if unknown."""
+        if self.colour is not None:
+            return (self.colour,)
+        if self.gradient is not None:
+            stops = stops_of(self.gradient.element, self.gradient.palette)
+            return tuple(stop.colour for stop in stops)
+        return self.shades
 
     def for_shape(
         self, box: Box, transform: Affine, round_shape: bool = False, plain: bool = True
@@ -118,6 +132,19 @@ def read_fill(element: Element | None, palette: Palette) -> Fill:
         pattern = read_pattern(element, palette)
         return Fill(trouble=pattern) if isinstance(pattern, str) else Fill(pattern=pattern)
     return Fill(trouble="a group's fill outside a group can't be painted")
+
+
+def shared_by_group(fill: Fill) -> Fill:
+    """Give a group's fill as its shapes have it (§20.1.8.35).
+
+    Whether a gradient or a picture is spread over the group, or over each shape anew, the standard
+    doesn't say, and programs differ.
+    """
+    if fill.gradient is None and fill.picture is None:
+        return fill
+    kind = "picture" if fill.picture is not None else "gradient"
+    words = f"programs differ in how a group's {kind} is spread"
+    return Fill(trouble=words, shades=fill.possible)
 
 
 def _sides(element: Element | None) -> tuple[float, float, float, float]:

@@ -23,6 +23,7 @@ from high_pair.formats.drawing.fills import (
     fill_element,
     read_fill,
     read_picture_fill,
+    shared_by_group,
 )
 from high_pair.formats.drawing.geometry import OPEN, Geometry, read_geometry
 from high_pair.formats.drawing.lines import Line, head_figures, read_line
@@ -59,9 +60,10 @@ from high_pair.formats.xml import Element, child, children, flag, local_name, ta
 from high_pair.scene.addresses import address_below, address_in
 from high_pair.scene.geometry import Box, ellipse, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
-from high_pair.scene.paint import Stroke
+from high_pair.scene.paint import Colour, Stroke
 from high_pair.scene.soft_edge import faded
 from high_pair.scene.text import TextBlock, with_each_run
+from high_pair.scene.unsure import unsure_fill
 
 DEEPEST_GROUP = 64
 _KINDS = {"chart": "charts", "diagram": "diagrams", "oleObj": "embedded objects"}
@@ -160,7 +162,9 @@ class ShapeReader:
     def _group(self, group: Element, surround: Surround, depth: int) -> Iterator[Item]:
         properties = child(group, "p:grpSpPr")
         element = fill_element(properties)
-        fill = read_fill(element, self.parts.palette) if element is not None else surround.fill
+        fill = surround.fill
+        if element is not None and local_name(element) != "grpFill":
+            fill = shared_by_group(read_fill(element, self.parts.palette))
         yield from self._tree(group, surround.inside(child(properties, "a:xfrm"), fill), depth + 1)
 
     # What every shape has
@@ -296,7 +300,8 @@ class ShapeReader:
         if outline is None:
             if paints:
                 reason = f"the outline “{geometry.name}” isn't painted yet"
-                yield Obstacle(placed.box, placed.transform, reason)
+                shows = _wherever(placed, fill, line)
+                yield Obstacle(placed.box, placed.transform, reason, shows)
             return
         drawn = line.stroke(placed.box, placed.transform) if line is not None else None
         stroke = drawn if isinstance(drawn, Stroke) else None
@@ -315,7 +320,8 @@ class ShapeReader:
             yield from picture_items(fill.picture, self.part, placed, outline)
             painted = None
         if isinstance(painted, str):
-            yield Obstacle(placed.box, placed.transform, painted)
+            own = (outline, placed.box, placed.transform)
+            yield from unsure_fill(*own, fill.possible, painted)
             painted = None
         if geometry.lined is not None:
             if painted is not None:
@@ -517,6 +523,25 @@ class ShapeReader:
 
 _NOWHERE = Position(0.0, 0.0, 0.0, 0.0)
 _WHOLE = Box(0.0, 0.0, 100.0, 100.0)
+
+
+def _wherever(
+    placed: Placed, fill: Fill, line: Line | None
+) -> tuple[tuple[Figure | Picture, ...], ...]:
+    """Give what a shape of unknown form may show at any place of its box; nothing if unknown.
+
+    Its line lies between what is below and its fill, and either may be missing.
+    """
+    stroke = line.stroke(placed.box, placed.transform) if line is not None else None
+    lined = stroke.fill if isinstance(stroke, Stroke) else None
+    unknown = (line is not None and not isinstance(lined, Colour)) or (
+        fill != NOTHING and fill.colour is None
+    )
+    if unknown:
+        return ()
+    whole = rectangle(placed.box)
+    colours = [each for each in (lined, fill.colour) if isinstance(each, Colour)]
+    return tuple((Figure(whole, placed.box, placed.transform, each),) for each in colours)
 
 
 def _shadowed(block: TextBlock, cast: CastShadow) -> TextBlock:

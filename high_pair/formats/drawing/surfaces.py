@@ -25,6 +25,7 @@ from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Fill as SceneFill
 from high_pair.scene.paint import Stroke, colours_of
 from high_pair.scene.soft_edge import uncertain
+from high_pair.scene.unsure import unsure_fill
 
 # §20.1.4.2.19 and §19.3.1.3: indices from here on count in the background list.
 FIRST_BACKGROUND = 1001
@@ -213,7 +214,8 @@ def background_items(fill: Fill, part: Part, page: Box, slide: str) -> list[Item
         ]
     painted = fill.for_shape(page, IDENTITY)
     if isinstance(painted, str):
-        return [Obstacle(page, IDENTITY, f"the page's background: {painted}")]
+        reason = f"the page's background: {painted}"
+        return list(unsure_fill(rectangle(page), page, IDENTITY, fill.possible, reason))
     if painted is None:
         return []
     return [Figure(rectangle(page), page, IDENTITY, fill=painted, address=address_in(slide, bg=""))]

@@ -26,6 +26,7 @@ from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import WHITE, Colour, Shadow, Stroke, colours_of
 from high_pair.scene.soft_edge import faded, uncertain
 from high_pair.scene.text import Anchor, Run, TextBlock, with_each_run
+from high_pair.scene.unsure import unsure_fill
 
 SHAPES = frozenset(
     {
@@ -174,8 +175,8 @@ class ShapeReader:
     def background(self, fill: OdfFill, box: Box) -> Iterator[Item]:
         """Paint the page's background."""
         if fill.trouble:
-            words = "the page's background: "
-            yield from _untold(Place(box, IDENTITY), fill, rectangle(box), words)
+            reason = f"the page's background: {fill.trouble}"
+            yield from unsure_fill(rectangle(box), box, IDENTITY, fill.shades, reason)
         for item in self._filled(Place(box, IDENTITY), fill, rectangle(box)):
             yield _changed_at(item, address_below(self.context.address, fill=""))
 
@@ -268,7 +269,8 @@ class ShapeReader:
         if fill.trouble:
             for part in parts:
                 if part.filled:
-                    yield from _untold(place, fill, part.outline)
+                    own = (part.outline, place.box, place.transform)
+                    yield from unsure_fill(*own, fill.shades, fill.trouble)
         soft = length(attribute(chain, "graphic", "loext:softedge-radius"))
         for part in parts:
             whole: list[Figure | Picture] = []
@@ -531,7 +533,8 @@ class ShapeReader:
             fill = OdfFill(trouble=cell.doubt) if cell.doubt else OdfFill()
         at = Place(cell.box, place.transform)
         if fill.trouble:
-            yield from _untold(at, fill, rectangle(cell.box))
+            own = (rectangle(cell.box), cell.box, place.transform)
+            yield from unsure_fill(*own, fill.shades, fill.trouble)
         else:
             number = self.numbers.get(shape, 0)
             address = address_below(
@@ -553,15 +556,6 @@ class ShapeReader:
         block = TextReader(self.styles, holder, self.context.fields).block(cell.element)
         if block is not None:
             yield _doubted(block, cell.doubt) if cell.doubt else block
-
-
-def _untold(place: Place, fill: OdfFill, outline: Outline, words: str = "") -> Iterator[Item]:
-    """Say of a fill that it can't be painted, and what it may show, as far as that is known."""
-    box, transform = place.box, place.transform
-    figures = [Figure(outline, box, transform, shade, holes=True) for shade in fill.shades]
-    yield from figures[:1]
-    shows = tuple((figure,) for figure in figures[1:])
-    yield Obstacle(box, transform, f"{words}{fill.trouble}", shows)
 
 
 def _padding(chain: Sequence[Element]) -> dict[str, float]:
