@@ -45,6 +45,8 @@ WITHOUT = (
     "svg text,svg text *{fill:transparent!important;stroke:transparent!important}"
     f"[hp-clip]{{background:none!important}}{GLOW}"
 )
+# Ink in one odd colour tells how much of a pixel it is where it isn't blended.
+UNBLENDED = "[hp-blend]{mix-blend-mode:normal!important}"
 BARELESS = "[hp-bar],[hp-bar] *{opacity:0!important}"
 # Two colours that hardly any page has, far from one another and from most others.
 ONE, OTHER = (3, 250, 131), (251, 4, 129)
@@ -72,7 +74,7 @@ def inked(levels: tuple[int, int, int]) -> str:
     return (
         f"{EVERY}{{-webkit-text-fill-color:{colour}!important;"
         f"-webkit-text-stroke-color:{colour}!important;{CLEAR}}}"
-        f"svg text,svg text *{{fill:{colour}!important}}{GLOW}"
+        f"svg text,svg text *{{fill:{colour}!important}}{GLOW}{UNBLENDED}"
     )
 
 

@@ -18,8 +18,9 @@ Word = list[Any]
 
 class Look(TypedDict):
     """How a text looks. opacity: of all that it stands in; faded: what of that is see-through, as
-    selectors, the nearest first; painted: why its colour must be read off the painting; xHeight: of
-    its font, as a share of its size, 0 where it isn't known.
+    selectors, the nearest first; painted: why its colour must be read off the painting; blended:
+    for the reason that what is behind it changes it; xHeight: of its font, as a share of its size,
+    0 where it isn't known.
     """
 
     colour: list[float]
@@ -31,6 +32,7 @@ class Look(TypedDict):
     shadow: bool
     family: str
     painted: str
+    blended: bool
     xHeight: float
 
 

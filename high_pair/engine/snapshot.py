@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from high_pair.engine.attached import paint_attached
 from high_pair.engine.covered import Shows, find_covered
 from high_pair.engine.frames import Painter, Pixels
 from high_pair.engine.layers import crossed_words, find_layers, layer_texts, meeting
@@ -39,7 +40,7 @@ from high_pair.engine.veils import find_veils
 from high_pair.engine.wire import put_array
 
 # In the order in which they need one another.
-SCRIPTS = ("watch", "colours", "places", "collect", "show", "still", "origins")
+SCRIPTS = ("watch", "colours", "places", "collect", "show", "still", "attached", "origins")
 # So often a page is painted until its parts keep their places meanwhile.
 TRIES = 3
 # Room that is painted round a bar, and round words in scrollers, in CSS pixels.
@@ -231,6 +232,7 @@ def taken(page: BrowserPage, changes: Changes, states: bool, folder: Path) -> To
                 break
         _under_bars(found)
         _in_scrollers(found)
+        paint_attached(found)
         page.ask("highPair.mendNow()")
         find_origins(page, told)
         controls: list[Control] = page.ask("highPair.controls()")

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from high_pair.colour.compositing import over_bytes
 from high_pair.colour.srgb import Bytes, Floats
 from high_pair.measure.footprint import (
+    Above,
     Footprint,
     footprint_of,
     grow,
@@ -130,6 +131,9 @@ def measure_painted(
         return replace(pair, reason=reason), ()
     if shades:
         pair = replace(pair, fixed=pair.fixed or FIXED)
+    if item.blended and len(shades) > 1:
+        # Each place of the ink has the colour that what is behind it there gives it.
+        footprints, shades = _paired(painting, item, first, areas, raster), []
     found = _judge(pair, footprints, shades or [item.run.colour], asked, raster, item)
     if item.shadowed and found.verdict is Verdict.FALLS_SHORT:
         rings = _borders(raster, painting, item, first, areas)
@@ -343,6 +347,37 @@ def _shades(
     return _several(np.rint(shown).astype(np.uint8)), ""
 
 
+def _paired(
+    painting: Painting,
+    item: PaintedText,
+    first: int,
+    areas: Sequence[Area | None],
+    raster: PageRaster,
+) -> tuple[Footprint, ...]:
+    """Give of each word the ink as it is seen, with what is behind it at the same place."""
+    found = []
+    for number, (word, area) in enumerate(zip(item.words, areas, strict=True), first):
+        if area is None:
+            continue
+        cores = _cores(painting, item, [(raster.numbers[area] == number, area)])
+        full = cores.ink >= THIN_CORE
+        if not full.any():
+            continue
+        behind, ink = cores.behind[full], cores.ink[full][:, None]
+        shown = np.clip(behind + (cores.seen[full] - behind) / ink, 0, 255)
+        rows, columns = area
+        found.append(
+            Footprint(
+                word.text,
+                behind.astype(np.uint8),
+                np.ones(len(behind), np.int64),
+                (columns.start, rows.start, columns.stop, rows.stop),
+                Above(behind / 255, shown / 255, np.ones(len(behind))),
+            )
+        )
+    return tuple(found)
+
+
 def _agrees(cores: Cores, item: PaintedText) -> bool:
     """Tell at a glance whether a few words are painted as stated, as nearly all text is."""
     full = cores.ink >= CORE
@@ -425,4 +460,4 @@ def _judge(
     shifts = (word.shift for word in item.words if word.box[1] <= middle <= word.box[3])
     across, down = (shift / raster.scale for shift in next(shifts, (0, 0)))
     weakest = replace(weakest, weakest_box=(x + across, y + down, width, height))
-    return judged(pair, weakest, text_colour=colour)
+    return judged(pair, weakest, text_colour=colour, reason=item.note)

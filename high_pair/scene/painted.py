@@ -61,9 +61,11 @@ class PaintedText:
 
     run: its look, and its colour as stated; words: where they are; paragraph:
     what it shares with the texts around it; otherwise: why its colour may be
-    painted otherwise than stated, empty where that is not known; group: it is
+    painted otherwise than stated, empty where that is not known; blended: for the reason that what
+    is behind it changes it, place by place; group: it is
     within something see-through; exempt: why the standard asks nothing of it;
-    appears: when it looks so, empty where it does at rest; loose: its box is one
+    appears: when it looks so, empty where it does at rest; note: what is to be
+    known of its verdict; loose: its box is one
     in which other ink may lie that belongs to no word; ink_opacity: how opaque
     what it stands in leaves its ink; inkless: nothing of it is painted, so ink in
     its boxes is another's; layer: in which of `Painting.layers` its ink is, 0 in any;
@@ -75,9 +77,11 @@ class PaintedText:
     where: str
     paragraph: int = 0
     otherwise: str = ""
+    blended: bool = False
     group: bool = False
     exempt: str = ""
     appears: str = ""
+    note: str = ""
     loose: bool = False
     ink_opacity: float = 1.0
     inkless: bool = False

@@ -23,6 +23,7 @@
       style, box, element,
       opacity: (above ? above.opacity : frame.opacity) * +style.opacity,
       painted: above ? above.painted : frame.painted,
+      blended: above ? above.blended : [],
       faded: +style.opacity < 1 ? [element, ...(above ? above.faded : [])].slice(0, MOST_FADED)
         : above ? above.faded : [],
       underline: above && style.display !== "inline-block" && style.float === "none"
@@ -44,7 +45,10 @@
     if (style.transform !== "none" && style.transform.startsWith("matrix3d")) found.flat = false;
     if (style.textDecorationLine.includes("underline")) found.underline = true;
     if (style.filter !== "none") found.painted = "a filter lies over it";
-    if (style.mixBlendMode !== "normal") found.painted = "it is blended with what is behind it";
+    if (style.mixBlendMode !== "normal") {
+      found.painted = BLENDED;
+      found.blended = bare(element) ? [...found.blended, element] : found.blended;
+    }
     if (style.maskImage && style.maskImage !== "none") found.painted = "a mask lies over it";
     if (style.position === "fixed" && !found.fixed) found.fixed = element;
     if (style.position === "sticky" && !found.fixed) found.fixed = element;
@@ -64,6 +68,21 @@
     backgroundOf(element, style, found, frame);
     facts.set(element, found);
     return found;
+  }
+
+  const BLENDED = "it is blended with what is behind it";
+  // Elements of which nothing but their text is painted.
+  const MOST_WITHIN = 60;
+  function bare(element) {
+    const within = element.querySelectorAll("*");
+    if (within.length > MOST_WITHIN) return false;
+    return [element, ...within].every((each) => {
+      const style = getComputedStyle(each);
+      return style.backgroundImage === "none" && colour(style.backgroundColor)[3] === 0
+        && style.boxShadow === "none" && style.borderStyle === "none"
+        && !["img", "svg", "canvas", "video", "iframe", "input", "button", "select", "textarea", "object",
+          "embed"].includes(each.localName);
+    });
   }
 
   function scaleOf(style) {
@@ -123,6 +142,8 @@
   let surfaces = [];
   // Elements whose background shows in the shape of their letters.
   const clipped = own.clipped = new Set();
+  // Elements whose background stays in place while the page is scrolled.
+  const attached = own.attached = new Set();
   let labels = new Set();
   function backgroundOf(element, style, facts, frame) {
     const clipText = (style.webkitBackgroundClip || style.backgroundClip || "").includes("text");
@@ -149,7 +170,10 @@
     });
     facts.surface = surfaces.length - 1;
     if (image) facts.image = facts.surface;
-    if (image && style.backgroundAttachment.includes("fixed")) facts.attached = true;
+    if (image && style.backgroundAttachment.includes("fixed")) {
+      facts.attached = true;
+      attached.add(element);
+    }
     else if (fill[3] === 1) facts.attached = false;
   }
 
@@ -203,7 +227,8 @@
       faded: facts.faded.map((each) => each.localName ? address(each, frame.prefix) : each),
       size: Math.round(size * 10000) / 10000, weight: Math.round(+style.fontWeight) || 400,
       italic: style.fontStyle !== "normal", shadow: style.textShadow !== "none", family: style.fontFamily.split(",")[0].trim(),
-      painted: facts.clipText && alpha === 1 ? facts.painted : painted, xHeight: xHeightOf(style),
+      painted: facts.clipText && alpha === 1 ? facts.painted : painted,
+      blended: facts.painted === BLENDED, xHeight: xHeightOf(style),
     };
   }
 
@@ -264,8 +289,10 @@
     "time", "month", "week", "datetime-local"]);
   const PRESSED = { submit: "Submit", reset: "Reset", button: "" };
 
+  const blended = own.blended = new Set();
   function item(facts, kind, text, more, frame) {
     const style = more.style || facts.style;
+    for (const element of facts.blended) blended.add(element);
     const look = more.look || lookOf(facts, style, frame);
     if (look.colour[3] > 0 && glows(style, look.colour)) {
       glowing.add(facts.element);
@@ -334,11 +361,15 @@
   function marker(facts, frame, found) {
     const style = facts.style;
     if (style.display !== "list-item") return;
-    const image = style.listStyleImage !== "none";
-    const kind = style.listStyleType;
-    if (image || ["none", "disc", "circle", "square", "disclosure-open", "disclosure-closed"]
-      .includes(kind)) return;
     const mark = getComputedStyle(facts.element, "::marker");
+    const kind = style.listStyleType;
+    let text = content(mark.content);
+    if (mark.content === "normal") {
+      if (style.listStyleImage !== "none" || ["none", "disc", "circle", "square", "disclosure-open",
+        "disclosure-closed"].includes(kind)) return;
+      text = kind.startsWith('"') ? content(kind) : "";
+      if (kind.startsWith('"') && !text.trim()) return;
+    } else if (!text.trim()) return;
     const box = facts.box, size = parseFloat(style.fontSize);
     // What a marker inherits is what is painted; its own colour wins over that.
     const look = lookOf(facts, style, frame);
@@ -350,10 +381,13 @@
       if (other === facts.element) break;
       if (other.localName === "li") place++;
     }
-    found.push(item(facts, "marker", kind === "decimal" ? `${place}.` : "marker", {
+    text = text.trim() || (kind === "decimal" ? `${place}.` : "marker");
+    const room = size * Math.max(4, text.length);
+    const left = style.listStylePosition === "inside" ? size : room;
+    found.push(item(facts, "marker", text, {
       style: mark, look, suffix: "::marker", place: "marker",
-      region: [box.left + frame.x - 4 * size, box.top + frame.y, 4 * size + size,
-        Math.min(box.height, 2 * size)],
+      region: [box.left + frame.x - left, box.top + frame.y,
+        left + (style.listStylePosition === "inside" ? room : size), Math.min(box.height, 2 * size)],
     }, frame));
   }
 
@@ -635,15 +669,40 @@
     return [Math.max(root.scrollWidth, innerWidth), Math.max(1, height)];
   };
 
+  // What is held at the foot of the view stays where it is at first, over what it covers there: in a
+  // view as high as the page it would lie over what stands at its end.
+  let held = [];
+  function isHeld(element, style) {
+    if (style.translate !== "none") return false;
+    if (style.position === "fixed")
+      return element.offsetParent === null && (style.top !== "auto" || style.bottom !== "auto");
+    const bottom = parseFloat(style.bottom);
+    return style.position === "sticky" && bottom === bottom
+      && Math.abs(element.getBoundingClientRect().bottom - (innerHeight - bottom)) <= 1;
+  }
+  function holdInPlace() {
+    for (const each of held) {
+      const away = each.top - each.element.getBoundingClientRect().top;
+      if (Math.abs(away) <= 1) continue;
+      each.moved += away;
+      each.element.style.setProperty("translate", `0 ${each.moved}px`, "important");
+    }
+  }
+
   // Heights that follow the view's are kept as they were in a view of the usual height.
   let heights = null;
   own.noteHeights = () => {
     heights = new Map();
+    held = [];
+    own.viewHeight = innerHeight;
     own.firstHeight = Math.max(document.documentElement.scrollHeight, innerHeight);
     let count = 0;
     for (const element of document.querySelectorAll("body, body *")) {
       if (++count > MOST_PINNED) break;
       heights.set(element, element.offsetHeight);
+      const style = getComputedStyle(element);
+      if ((style.position === "fixed" || style.position === "sticky") && isHeld(element, style))
+        held.push({ element, top: element.getBoundingClientRect().top, moved: 0 });
     }
     return heights.size;
   };
@@ -662,6 +721,7 @@
       element.style.setProperty("min-height", "0", "important");
       pinned++;
     }
+    holdInPlace();
     return pinned;
   };
 
@@ -701,7 +761,9 @@
     surfaces = [];
     laid = [];
     clipped.clear();
+    attached.clear();
     glowing.clear();
+    blended.clear();
     own.forgetPlaces();
     own.cutShort = false;
     labels = new Set();

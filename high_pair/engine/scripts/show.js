@@ -87,6 +87,7 @@
   own.nameClipped = () => {
     for (const element of own.clipped) element.setAttribute("hp-clip", "");
     for (const element of own.glowing) element.setAttribute("hp-glow", "");
+    for (const element of own.blended) element.setAttribute("hp-blend", "");
     return own.clipped.size;
   };
 

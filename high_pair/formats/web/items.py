@@ -49,6 +49,7 @@ ATTACHED = (
     "the picture behind it stays in place while the page is scrolled, so what is behind the text "
     "changes"
 )
+WORST = f"{ATTACHED}: this is the worst on its way through the view"
 MOVING = "a film or a moving picture is behind it, of which a painting is one moment"
 RESTLESS = "the page's parts don't keep their places while it is painted"
 HIDDEN = "when all links look so at once, something of another lies over it: look at it alone"
@@ -257,9 +258,11 @@ def _text(taken: Taken, told: Text) -> PaintedText:
         told["where"],
         paragraph=told["block"],
         otherwise=look["painted"] or (VEILED if told.get("veil") else ""),
+        blended=look["blended"],
         group=bool(look["faded"]),
         exempt=exempt,
         appears=told.get("appears", ""),
+        note=WORST if told["attached"] else "",
         loose=not told["words"],
         ink_opacity=opacity,
         inkless=told["exempt"] in INKLESS,
@@ -282,7 +285,7 @@ def _trouble(taken: Taken, told: Text) -> str:
     unseen = look["colour"][3] < LEAST_OPACITY and not look["painted"]
     reasons = (
         (taken.told["restless"], RESTLESS),
-        (told["attached"], ATTACHED),
+        (told["attached"] and not told.get("placed"), ATTACHED),
         (look["shadow"] and unseen, SHADOW_ALONE),
         (told.get("moving"), MOVING),
         (told.get("hidden"), HIDDEN),
