@@ -27,7 +27,7 @@ Words = NDArray[np.uint32]
 # A higher view fails to paint without a word: 20,000 px were whole, 30,000 px were not.
 TALLEST = 16_000
 # What a painting of a whole page may hold: up to four are held at a time, in about a gigabyte.
-MOST_PIXELS = 33_000_000
+MOST_PIXELS = 26_000_000
 # So many rows of a painting are worked on at a time, where several are compared.
 BAND = 512
 # And so many of the view are brought over at a time.
@@ -65,6 +65,11 @@ class Painter:
         for inner in page.view.findChildren(QQuickWidget):
             inner.quickWindow().afterRendering.connect(self._count_frame)
         self.extent = Extent(0, 0, 0)
+
+    @property
+    def view_rows(self) -> int:
+        """How many rows of the page the view shows at a time, in device pixels."""
+        return self._view_rows
 
     @property
     def whole(self) -> bool:
@@ -210,12 +215,17 @@ class Painter:
         """Tell whether a part of the page, in CSS pixels, lies within the view as it stands."""
         return (box[1] + box[3]) * self.zoom <= self._view_rows
 
-    def grab_part(self, box: list[float]) -> Words:
-        """Give the pixels of a part of the page, in CSS pixels, as shown now in the view."""
+    def grab_part(self, box: list[float], scrolled: float = 0.0) -> Words:
+        """Give the pixels of a part of the page, in CSS pixels, as shown now in the view.
+
+        scrolled: how far the page is, in CSS pixels.
+        """
         x, y, width, height = (value * self.zoom for value in box)
-        left, top = max(0, int(x)), max(0, int(y))
+        above = round(scrolled * self.zoom)
+        left, top = max(0, int(x)), max(0, int(y) - above)
         right = min(self.page.wanted.width, int(np.ceil(x + width)))
-        bottom = min(self.extent.rows, int(np.ceil(y + height)))
+        rows = self._view_rows if above else self.extent.rows
+        bottom = min(rows, int(np.ceil(y + height)) - above)
         return self._grab_view(QRect(left, top, max(1, right - left), max(1, bottom - top)))
 
     def _grab_view(self, part: QRect | None = None) -> Words:

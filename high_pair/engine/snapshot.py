@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 
 from high_pair.engine.attached import paint_attached
+from high_pair.engine.beyond import paint_beyond
 from high_pair.engine.covered import Shows, find_covered
 from high_pair.engine.frames import Painter, Pixels
 from high_pair.engine.layers import crossed_words, find_layers, layer_texts, meeting
@@ -239,6 +240,8 @@ def taken(page: BrowserPage, changes: Changes, states: bool, folder: Path) -> To
         told["icons"] = page.ask("highPair.icons()")
         told["indicators"] = []
         found.main = main.result()
+        # Only now is there room for more.
+        paint_beyond(found)
         count = layer_texts(page, told, neighbours.result())
         found.layers = find_layers(found, count, crossed.result())
         found.shadows = find_shadows(found)

@@ -146,15 +146,31 @@ class HostilePages(PageFolder):
         self.assertLess(time.monotonic() - start, 60)
         self.assertTrue(text_pairs(pairs_of(file), "Words"))
 
-    def test_a_page_of_forty_thousand_pixels_is_measured_as_far_as_it_is_painted(self) -> None:
-        body = "<p>Top</p><div style=height:25000px></div><p>Middle</p><div style=height:15000px></div><p>End</p>"
-        file = self.page(whole(body, "p{color:#999}"), SHORT)
+    def test_a_page_of_fifty_thousand_pixels_is_measured_to_its_end(self) -> None:
+        words = " ".join(["word"] * 40)
+        body = (
+            "<p>Top</p><div style=height:25000px></div><p>Middle</p><div style=height:15000px></div>"
+            f"<p>End</p><p>Pale <b>on dark</b> {words}</p><div style=height:8000px></div>"
+            "<section><p class=b>Blended</p></section><p>Last</p>"
+        )
+        style = (
+            "p{color:#999}b{background:#222;padding:4px}section{background:#369;padding:9px}"
+            ".b{color:#fff;mix-blend-mode:overlay}"
+        )
+        file = self.page(whole(body, style), SHORT)
         pairs = pairs_of(file)
-        self.assertEqual(text_pairs(pairs, "Top")[0].verdict, Verdict.FALLS_SHORT)
-        self.assertEqual(text_pairs(pairs, "Middle")[0].verdict, Verdict.FALLS_SHORT)
-        end = text_pairs(pairs, "End")[0]
-        self.assertEqual(end.verdict, Verdict.NEEDS_EYES)
-        self.assertIn("farther down", end.reason)
+        for text in ("Top", "Middle", "End", "Last"):
+            (pair,) = text_pairs(pairs, text)
+            self.assertEqual(pair.verdict, Verdict.FALLS_SHORT, (text, pair.reason))
+            self.assertEqual(pair.numbers.background, "#FFFFFF")
+        (dark,) = text_pairs(pairs, "on dark")
+        self.assertEqual((dark.verdict, dark.numbers.background), (Verdict.PASSES, "#222222"))
+        # Overlay of white on (0.2, 0.4, 0.6): 2·0.2, 2·0.4, and white.
+        (blended,) = text_pairs(pairs, "Blended")
+        self.assertEqual(blended.numbers.foreground[:5], "#66CC")
+        places = [text_pairs(pairs, text)[0].bbox[1] for text in ("Middle", "End", "Last")]
+        self.assertGreater(places[1] - places[0], 15_000 * 0.75)
+        self.assertGreater(places[2] - places[1], 8_000 * 0.75)
         self.assertIn("pixels high", " ".join(file.assumed()))
 
     def test_a_page_of_very_many_nodes_ends(self) -> None:

@@ -275,7 +275,8 @@ class WebFile(BareDocument):
         height = round(told["height"] * told["zoom"])
         if told["rows"] < height - 1:
             self._notes.append(
-                f"it is {height} pixels high, and the first {told['rows']} are measured"
+                f"it is {height} pixels high: below the first {told['rows']}, which are shown, its "
+                "words are measured, and no icons, borders or states"
             )
         left = told.get("without_states", 0)
         if left > 0:
