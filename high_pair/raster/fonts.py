@@ -33,10 +33,14 @@ _MONO_WORDS = ("mono", "courier", "consol", "typewriter", "code", "terminal")
 
 @dataclass(frozen=True)
 class Face:
-    """A shipped family chosen for a wanted one; exact when it is the wanted one itself."""
+    """A shipped family chosen for a wanted one; exact when it is the wanted one itself.
+
+    same_widths: its letters are as wide as the wanted one's.
+    """
 
     family: str
     exact: bool
+    same_widths: bool = True
 
 
 @functools.cache
@@ -51,10 +55,10 @@ def face_for(wanted: str) -> Face:
     if twin:
         return Face(twin, exact=False)
     if any(word in lowered for word in _MONO_WORDS):
-        return Face(MONO, exact=False)
+        return Face(MONO, exact=False, same_widths=False)
     if "sans" not in lowered and any(word in lowered for word in _SERIF_WORDS):
-        return Face(SERIF, exact=False)
-    return Face(SANS, exact=False)
+        return Face(SERIF, exact=False, same_widths=False)
+    return Face(SANS, exact=False, same_widths=False)
 
 
 @functools.cache

@@ -20,7 +20,16 @@ from high_pair.raster.fonts import (
     natural_height,
 )
 from high_pair.scene.geometry import Box
-from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TabStop, TextBlock
+from high_pair.scene.text import (
+    Align,
+    Anchor,
+    Paragraph,
+    Run,
+    Spacing,
+    TabStop,
+    TextBlock,
+    with_each_run,
+)
 
 # Scripts written without spaces have a word in each character.
 _WORD = re.compile(
@@ -137,6 +146,31 @@ def is_estimated(block: TextBlock) -> bool:
         if not _is_placed_exactly(paragraph, block):
             return True
     return bool(block.doubt)
+
+
+# The advance of a letter, as a share of the size, by which widths are changed.
+ADVANCE = 0.5
+
+
+def has_stand_ins(block: TextBlock) -> bool:
+    """Tell whether some of a block's letters may be wider or narrower than they are painted."""
+    return any(
+        not face_for(run.family).same_widths
+        for paragraph in block.paragraphs
+        for run in (*paragraph.runs, *([paragraph.bullet] if paragraph.bullet else []))
+        if run.text.strip()
+    )
+
+
+def with_widths(block: TextBlock, share: float) -> TextBlock:
+    """Give a block whose stand-in letters are wider by a share, or narrower when it is negative."""
+
+    def change(run: Run) -> Run:
+        if face_for(run.family).same_widths:
+            return run
+        return replace(run, spacing=run.spacing + share * ADVANCE * run.size)
+
+    return with_each_run(block, change)
 
 
 def _is_placed_exactly(paragraph: Paragraph, block: TextBlock) -> bool:

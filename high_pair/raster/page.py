@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -303,6 +303,18 @@ def rasterise(scene: Scene, pictures: Pictures) -> PageRaster:
         return PageRaster(scene, 1.0, np.full((1, 1, 3), 255, np.uint8), nothing, ())
     backdrop = _backdrop(scene, scale, pictures)
     return PageRaster(scene, scale, backdrop, _number_words(scene, scale, blocks), tuple(blocks))
+
+
+def set_otherwise(
+    raster: PageRaster, labelled: LabelledBlock, block: TextBlock
+) -> tuple[PageRaster, LabelledBlock]:
+    """Give a page on which one of its blocks is set otherwise, and no other has numbers.
+
+    block: of the same words.
+    """
+    other = replace(labelled, block=block, words=words_of(block))
+    numbers = _number_words(raster.scene, raster.scale, [other])
+    return replace(raster, numbers=numbers, blocks=(other,)), other
 
 
 def _painted_raster(scene: Scene, painting: Painting) -> PageRaster:

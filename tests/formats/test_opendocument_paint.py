@@ -494,7 +494,11 @@ class Lines(PaintTest):
 
 
 class Templates(OdfTest):
-    def pairs_in(self, uses: str, cells: int = 2):
+    BANDS = 'table:use-first-row-styles="true" table:use-banding-rows-styles="true"'
+
+    def pairs_in(
+        self, uses: str, cells: int = 2, odd: str = "#dddddd", ink_of_odd: str = "#222222"
+    ) -> tuple[Pair, ...]:
         def cell_style(name: str, fill: str, ink: str) -> str:
             inner = f'<loext:graphic-properties draw:fill="solid" draw:fill-color="{fill}"/>'
             return style(name, "table-cell", inner + text(f'fo:color="{ink}"'))
@@ -502,7 +506,7 @@ class Templates(OdfTest):
         common = (
             cell_style("head", "#003366", "#ffffff")
             + cell_style("plain", "#f0f0f0", "#222222")
-            + cell_style("odd", "#dddddd", "#222222")
+            + cell_style("odd", odd, ink_of_odd)
             + '<table:table-template table:name="T"><table:first-row table:style-name="head"/>'
             '<table:body table:style-name="plain"/><table:odd-rows table:style-name="odd"/>'
             '<table:even-rows table:style-name="plain"/></table:table-template>'
@@ -530,11 +534,19 @@ class Templates(OdfTest):
         for pair in self.pairs_in(""):
             self.assert_colours(pair, "222222", "F0F0F0")
 
-    def test_bands_need_eyes_since_nobody_says_where_they_begin(self):
-        head, body = self.pairs_in(
-            'table:use-first-row-styles="true" table:use-banding-rows-styles="true"'
-        )
+    def test_over_bands_a_verdict_holds_for_both_since_nobody_says_where_they_begin(self):
+        head, body = self.pairs_in(self.BANDS)
         self.assert_colours(head, "FFFFFF", "003366")
+        self.assertIs(body.verdict, Verdict.PASSES)
+        self.assertAlmostEqual(body.ratio, ratio_by_hand("222222", "DDDDDD"), delta=0.01)
+        _, body = self.pairs_in(self.BANDS, odd="#555555")
+        self.assertIs(body.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("bands", body.reason)
+
+    def test_so_it_does_where_the_bands_differ_in_their_texts_colour(self):
+        _, body = self.pairs_in(self.BANDS, odd="#f0f0f0", ink_of_odd="#000066")
+        self.assertIs(body.verdict, Verdict.PASSES)
+        _, body = self.pairs_in(self.BANDS, odd="#f0f0f0", ink_of_odd="#cccccc")
         self.assertIs(body.verdict, Verdict.NEEDS_EYES)
         self.assertIn("bands", body.reason)
 

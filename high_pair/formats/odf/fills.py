@@ -125,6 +125,19 @@ def fill_of(
     return found
 
 
+def either(first: OdfFill, second: OdfFill, reason: str) -> OdfFill:
+    """Give a fill that is one of two, of which nobody knows which."""
+    ends = [each.fill if each.paints else None for each in (first, second)]
+    colours = [each for each in ends if isinstance(each, Colour)]
+    plain = all(end is None or isinstance(end, Colour) for end in ends)
+    pictured = first.picture is not None or second.picture is not None
+    if not colours or not plain or pictured or first.trouble or second.trouble:
+        return OdfFill(trouble=reason)
+    # Without a fill what is below shows.
+    shades = [end or colours[0].with_opacity(0.0) for end in ends if not isinstance(end, Gradient)]
+    return OdfFill(trouble=reason, shades=tuple(shades))
+
+
 def _plain_background(chain: Sequence[Element]) -> OdfFill | None:
     """Give the background that a frame's style states in the older way (§20.182).
 

@@ -14,7 +14,7 @@ from high_pair.formats.odf.outlines import Drawn, bounds_of, connector_outline, 
 from high_pair.formats.odf.overlays import is_overlay
 from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
-from high_pair.formats.odf.tables import Cell, cell_fill, cells_of, size_of
+from high_pair.formats.odf.table_items import table_items
 from high_pair.formats.odf.text import ANCHORS, AUTOMATIC, AddressOf, Holder, TextReader
 from high_pair.formats.odf.units import length, percent
 from high_pair.formats.picture_members import RASTERS
@@ -25,7 +25,7 @@ from high_pair.scene.geometry import IDENTITY, Box, Outline, line, moved, rectan
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import WHITE, Colour, Shadow, Stroke, colours_of
 from high_pair.scene.soft_edge import faded, uncertain
-from high_pair.scene.text import Anchor, Run, TextBlock, with_each_run
+from high_pair.scene.text import Anchor, TextBlock, with_each_run
 from high_pair.scene.unsure import unsure_fill
 
 SHAPES = frozenset(
@@ -54,7 +54,6 @@ PICTURE_CHANGES = {
 # By how many points a connector may leave the box of its ends.
 UNKNOWN_BEND = 36.0
 DEEPEST_GROUP = 64
-MOST_CELLS = 20_000
 # The shapes whose fill is a rectangle.
 RECTANGLES = ("frame", "rect")
 
@@ -177,8 +176,8 @@ class ShapeReader:
         if fill.trouble:
             reason = f"the page's background: {fill.trouble}"
             yield from unsure_fill(rectangle(box), box, IDENTITY, fill.shades, reason)
-        for item in self._filled(Place(box, IDENTITY), fill, rectangle(box)):
-            yield _changed_at(item, address_below(self.context.address, fill=""))
+        for item in self.filled(Place(box, IDENTITY), fill, rectangle(box)):
+            yield changed_at(item, address_below(self.context.address, fill=""))
 
     # Styles
 
@@ -274,7 +273,7 @@ class ShapeReader:
         soft = length(attribute(chain, "graphic", "loext:softedge-radius"))
         for part in parts:
             whole: list[Figure | Picture] = []
-            for item in self._filled(place, fill, part.outline) if part.filled else ():
+            for item in self.filled(place, fill, part.outline) if part.filled else ():
                 if soft and isinstance(item, Figure | Picture):
                     whole.append(item)
                     item = faded(item, soft)
@@ -288,7 +287,7 @@ class ShapeReader:
                     chain, self.styles, stroke, part.outline, place.box, place.transform
                 )
 
-    def _filled(self, place: Place, fill: OdfFill, outline: Outline) -> Iterator[Item]:
+    def filled(self, place: Place, fill: OdfFill, outline: Outline) -> Iterator[Item]:
         """Paint a fill in an outline, whose inner parts are holes."""
         box, transform = place.box, place.transform
         if fill.fill is not None:
@@ -359,7 +358,7 @@ class ShapeReader:
             yield from self._surface(place, chain, own, whole_box)
             yield from self._text(shape, box, place, place.box, chain, own)
         elif table is not None:
-            yield from self._table(shape, table, place)
+            yield from table_items(self, shape, table, place)
         elif images and child(shape, "draw:object") is None:
             yield from self._picture(images, chain, place)
         elif any(local_name(each) == "object" for each in children(shape)):
@@ -383,7 +382,7 @@ class ShapeReader:
         place = replace(place, box=replace(place.box, width=width))
         chain = self.chain(shape)
         own = self._box_fill(chain, place.box)
-        holder = self._holder(shape, place, place.box, chain, own)
+        holder = self.holder(shape, place, place.box, chain, own)
         if self.context.flow_of is not None and _holds_more(box):
             _, filled = self.context.flow_of(box, holder)
         else:
@@ -436,7 +435,7 @@ class ShapeReader:
 
     # Text
 
-    def _holder(
+    def holder(
         self,
         shape: Element,
         place: Place,
@@ -444,6 +443,7 @@ class ShapeReader:
         chain: Sequence[Element],
         fill: OdfFill,
     ) -> Holder:
+        """Give what holds the text of a shape or a cell. box: without its padding taken off."""
         sides = _padding(chain)
         inner = Box(
             box.x + sides["left"],
@@ -496,7 +496,7 @@ class ShapeReader:
         chain: Sequence[Element],
         fill: OdfFill,
     ) -> Iterator[Item]:
-        holder = self._holder(shape, place, box, chain, fill)
+        holder = self.holder(shape, place, box, chain, fill)
         if self.context.flow_of is not None and _holds_more(container):
             yield from self.context.flow_of(container, holder)[0]
             return
@@ -517,46 +517,6 @@ class ShapeReader:
             block = replace(block, bare=place.box)
         yield block
 
-    # Tables
-
-    def _table(self, shape: Element, table: Element, place: Place) -> Iterator[Item]:
-        rows, columns = size_of(table)
-        if rows * max(1, columns) > MOST_CELLS:
-            yield Obstacle(place.box, place.transform, "the table is too large to be painted")
-            return
-        for cell in cells_of(table, place.box, self.styles, self.context.scope):
-            yield from self._cell(shape, cell, place)
-
-    def _cell(self, shape: Element, cell: Cell, place: Place) -> Iterator[Item]:
-        fill = cell_fill(cell.chain, self.styles, cell.box, self.context.bare_is_tenths)
-        if not fill.stated:
-            fill = OdfFill(trouble=cell.doubt) if cell.doubt else OdfFill()
-        at = Place(cell.box, place.transform)
-        if fill.trouble:
-            own = (rectangle(cell.box), cell.box, place.transform)
-            yield from unsure_fill(*own, fill.shades, fill.trouble)
-        else:
-            number = self.numbers.get(shape, 0)
-            address = address_below(
-                self.context.address, shape=number, row=cell.row, cell=cell.column
-            )
-            for item in self._filled(at, fill, rectangle(cell.box)):
-                yield _changed_at(item, address_below(address, fill=""))
-        holder = self._holder(shape, at, cell.box, cell.chain, fill)
-        styles = [(f"style {s.get(tag('style:name'), '')}", s) for s in cell.chain]
-        styles += [("default style", s) for s in self.styles.default("graphic")]
-        holder = replace(
-            holder,
-            where=f"{holder.where} › row {cell.row}, cell {cell.column}",
-            address=address_below(holder.address, row=cell.row, cell=cell.column),
-            shape_styles=tuple(styles),
-            outline_prefix="",
-            wraps=True,
-        )
-        block = TextReader(self.styles, holder, self.context.fields).block(cell.element)
-        if block is not None:
-            yield _doubted(block, cell.doubt) if cell.doubt else block
-
 
 def _padding(chain: Sequence[Element]) -> dict[str, float]:
     """Give the room between a shape's sides and its text, in points (§20.209)."""
@@ -576,7 +536,7 @@ def _holds_more(container: Element) -> bool:
     return not names <= {"p", "h", "list"} or next(container.iter(*shapes), None) is not None
 
 
-def _changed_at(item: Item, address: str) -> Item:
+def changed_at(item: Item, address: str) -> Item:
     """Say of a figure where its fill can be changed."""
     return replace(item, address=address) if isinstance(item, Figure) else item
 
@@ -603,16 +563,6 @@ def _is_automatic(block: TextBlock) -> bool:
 def _troubled(block: TextBlock, reason: str) -> TextBlock:
     """Say of all a block's text why it can't be measured."""
     return with_each_run(block, lambda run: replace(run, trouble=run.trouble or reason))
-
-
-def _doubted(block: TextBlock, reason: str) -> TextBlock:
-    """Say why a colour isn't known that no nearer style decides than the default one."""
-
-    def change(run: Run) -> Run:
-        unstated = run.origin.startswith(("default style", "automatic"))
-        return replace(run, trouble=reason) if unstated else run
-
-    return with_each_run(block, change)
 
 
 def _with_shadow(block: TextBlock, shadow: Shadow) -> TextBlock:

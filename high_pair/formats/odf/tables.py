@@ -14,6 +14,7 @@ from high_pair.formats.xml import Element, child, children, local_name, tag, who
 from high_pair.scene.geometry import Box
 
 MOST_COLUMNS = 1000
+BANDS = "where a table template's bands begin isn't known"
 # §16.20: the parts of a template that go before its bands and its body, first come, first served,
 # with the attribute of a table by which each is used.
 _EDGES = {
@@ -33,7 +34,8 @@ class Cell:
     """A cell that isn't covered by another.
 
     box: in the table's coordinates; chain: its styles, nearest first, the
-    template's last; doubt: why what the template gives it isn't known.
+    template's last; other: what they are if the template's bands begin elsewhere, the
+    same where that makes no difference; doubt: why what the template gives it isn't known.
     """
 
     element: Element
@@ -41,6 +43,7 @@ class Cell:
     column: int
     box: Box
     chain: tuple[Element, ...]
+    other: tuple[Element, ...]
     doubt: str = ""
 
 
@@ -75,8 +78,9 @@ def cells_of(table: Element, box: Box, styles: Styles, scope: str) -> Iterator[C
                 own = styles.chain(
                     "table-cell", cell.get(tag("table:style-name")) or default, scope
                 )
-                given, doubt = template.chain(row_number, column)
-                yield Cell(cell, row_number + 1, column + 1, place, (*own, *given), doubt)
+                given, other, doubt = template.chains(row_number, column)
+                chains = (*own, *given), (*own, *other)
+                yield Cell(cell, row_number + 1, column + 1, place, *chains, doubt)
             left += widths[column]
         top += height
 
@@ -105,12 +109,13 @@ class _Template:
         self._edges = [part for part, use in _EDGES.items() if table.get(tag(use)) == "true"]
         self._bands = [parts for parts, use in _BANDS.items() if table.get(tag(use)) == "true"]
 
-    def chain(self, row: int, column: int) -> tuple[tuple[Element, ...], str]:
-        """Give the styles for a cell (counted from 0), nearest first, and a doubt about them."""
+    def chains(self, row: int, column: int) -> tuple[tuple[Element, ...], tuple[Element, ...], str]:
+        """Give the styles for a cell (counted from 0), nearest first, in both ways in which bands
+        may begin, and a doubt about them."""
         if not self._name:
-            return (), ""
+            return (), (), ""
         if self._element is None:
-            return (), "the table's template isn't defined in the file"
+            return (), (), "the table's template isn't defined in the file"
         at_edge = {
             "first-row": row == 0,
             "last-row": row == self._rows - 1,
@@ -120,13 +125,15 @@ class _Template:
         found = [self._part(part) for part in self._edges if at_edge[part]]
         styled = [chain for chain in found if chain]
         if styled:
-            return tuple(style for chain in styled for style in chain), ""
+            edges = tuple(style for chain in styled for style in chain)
+            return edges, edges, ""
         for odd, even in self._bands:
             if self._part(odd) != self._part(even):
-                return (), "where a table template's bands begin isn't known"
+                # The standard doesn't say which one is the first.
+                return self._part(odd), self._part(even), BANDS
             if self._part(odd):
-                return self._part(odd), ""
-        return self._part("body"), ""
+                return self._part(odd), self._part(odd), ""
+        return self._part("body"), self._part("body"), ""
 
     def _part(self, name: str) -> tuple[Element, ...]:
         part = child(self._element, f"table:{name}")

@@ -9,6 +9,7 @@ from dataclasses import replace
 from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
 from high_pair.formats.document import PageInfo, Shown
+from high_pair.formats.odf.automatic import looked_at
 from high_pair.formats.odf.backgrounds import padding_of, surface_of
 from high_pair.formats.odf.body import VARIED, Behind, BodyReader, Place
 from high_pair.formats.odf.document import OdfDocument
@@ -139,7 +140,8 @@ class OdfText(OdfDocument):
         box = Box(0.0, 0.0, sides[0], sides[1])
         fill = fill_of(chain, self._file.styles, box, self._file.bare_is_tenths, "page-layout")
         paper, unpainted = _paper(chain, fill)
-        behind = Behind(paper or WHITE, VARIED if paper is None else "")
+        seen = paper or looked_at(fill, WHITE, self._file.picture_mean)
+        behind = Behind(seen or WHITE, VARIED if seen is None or unpainted else "")
         blocks = tuple(reader.blocks_among(elements, Place("Body", behind), 0, None))
         ground: tuple[Item, ...] = ()
         if unpainted:
