@@ -20,6 +20,7 @@ from high_pair.scene.effects import (
     Luminance,
     OpacityChange,
     TwoLevels,
+    Way,
 )
 
 Floats = NDArray[np.float32]
@@ -31,16 +32,34 @@ def luma(rgb: Floats) -> Floats:
     return np.asarray(rgb @ LUMA)
 
 
-def luminance_curve(values: Floats, brightness: float, contrast: float) -> Floats:
-    """Change brightness and contrast, each -1 to 1, of values of 0 to 1.
+# Levels of the arithmetic that other programs have: the middle, and what full contrast reaches.
+MIDDLE, REACH = 128.0, 127.0
+# What is asked of a picture that is to lie pale behind text, and what programs then do.
+PALE, AS_PALE = (0.7, -0.7), (0.5, -0.7)
 
-    The contrast is a gain about the middle: 1 + c when lowered, 1 / (1 - c)
-    when raised; full brightness shifts by half the range. So +70% and -70% take
-    black to 0.7 and leave white. The standard states no arithmetic: this is for
-    showing the page, and text over it needs eyes.
+
+def luminance_curve(values: Floats, effect: Luminance) -> Floats:
+    """Change brightness and contrast of gamma-encoded values of 0 to 1, (h, w, 3).
+
+    The standards state no arithmetic. That of OpenDocument and of slides is fitted to neutral ramps
+    as another program prints them, within half a level (see `docs/measuring.md`): a gain about the
+    middle, to which brightness is added, in slides half of it before the gain. The third way is a
+    guess of what still others do: full brightness shifts by half the range.
     """
-    gain = 1 + contrast if contrast <= 0 else 1 / max(1e-3, 1 - contrast)
-    return np.asarray(np.clip((values - 0.5) * gain + 0.5 + brightness / 2, 0, 1), np.float32)
+    brightness, contrast, way = effect.brightness, effect.contrast, effect.way
+    if way is Way.MIDDLE:
+        gain = 1 + contrast if contrast <= 0 else 1 / max(1e-3, 1 - contrast)
+        changed = (values - 0.5) * gain + 0.5 + brightness / 2
+    else:
+        if way is Way.SLIDES and (brightness, contrast) == PALE:
+            (brightness, contrast), way = AS_PALE, Way.OPENDOCUMENT
+        lowered = (MIDDLE + REACH * contrast) / MIDDLE
+        gain = lowered if contrast < 0 else MIDDLE / (MIDDLE - REACH * contrast)
+        before = brightness / 2 if way is Way.SLIDES else 0.0
+        middle = MIDDLE / 255
+        changed = (values + before - middle) * gain + middle + brightness - before
+    changed = np.clip(changed + np.array(effect.shift, np.float32), 0, 1)
+    return np.asarray(changed ** (1 / max(0.01, effect.gamma)), np.float32)
 
 
 def _changed_opacity(alpha: Floats, change: OpacityChange) -> Floats:
@@ -73,7 +92,7 @@ def _apply(pixels: Floats, effect: Effect) -> Floats:
     elif isinstance(effect, TwoLevels):
         rgb = np.repeat((luma(rgb) >= effect.threshold)[..., None], 3, axis=-1).astype(np.float32)
     elif isinstance(effect, Luminance):
-        rgb = luminance_curve(rgb, effect.brightness, effect.contrast)
+        rgb = luminance_curve(rgb, effect)
     elif isinstance(effect, Duotone):
         share = luma(rgb)[..., None]
         dark = np.array(effect.dark.rgb, np.float32)

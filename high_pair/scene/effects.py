@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from high_pair.scene.paint import Colour
 
@@ -19,12 +20,23 @@ class TwoLevels:
     threshold: float
 
 
+class Way(StrEnum):
+    """How brightness and contrast are reckoned, for which the standards give no arithmetic."""
+
+    OPENDOCUMENT = "opendocument"
+    SLIDES = "slides"
+    MIDDLE = "middle"
+
+
 @dataclass(frozen=True)
 class Luminance:
-    """Brightness and contrast, each from -1 to 1."""
+    """Brightness and contrast, each from -1 to 1; shift: added to red, green and blue; gamma."""
 
     brightness: float
     contrast: float
+    way: Way = Way.SLIDES
+    shift: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    gamma: float = 1.0
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from PIL import Image
 from high_pair.formats.odf.formulas import DEEPEST, Formulas
 from high_pair.measure.pairs import Pair
 from high_pair.wcag.verdicts import Verdict
-from tests.decks import ratio_by_hand
+from tests.decks import flat_picture, ratio_by_hand
 from tests.odf_decks import CM, OdfTest, frame, graphic, style, text
 
 BOX = 'svg:x="2cm" svg:y="2cm" svg:width="10cm" svg:height="5cm"'
@@ -204,6 +204,25 @@ class Pictures(PaintTest):
             ('style:repeat="stretch" draw:opacity-name="o"', "isn't defined"),
         ):
             self.assert_needs_eyes(self.LOOK + attributes, words, common=self.IMAGE, more=self.MORE)
+
+    def test_changes_to_a_pictures_colours(self):
+        picture = (
+            f'<draw:frame draw:style-name="G" {BOX}><draw:image xlink:href="Pictures/a.png"/>'
+            "</draw:frame>"
+        )
+        more = {"Pictures/a.png": flat_picture((200, 100, 40))}
+        luma = 0.299 * 200 + 0.587 * 100 + 0.114 * 40
+        for look, expected in (
+            ('draw:luminance="20%"', (251, 151, 91)),
+            ('draw:contrast="-40%"', (171.6, 111.1, 75.0)),
+            ('draw:red="-20%" draw:blue="20%"', (149, 100, 91)),
+            ('draw:color-mode="greyscale"', (luma, luma, luma)),
+            ('draw:color-mode="mono"', (0, 0, 0)),
+            ('draw:color-mode="watermark"', (255, 247, 228.6)),
+        ):
+            with self.subTest(look):
+                self.shown(f'{look} draw:stroke="none"', picture, more=more)
+                np.testing.assert_allclose(self.rgb(5, 2.5), expected, atol=1.5)
 
     def test_a_crop_is_stated_in_lengths_of_the_picture(self):
         picture = (

@@ -308,15 +308,16 @@ class PicturePaint(PaintTest):
 
     def test_luminance_that_fades_and_that_brightens(self):
         washed = self.over(self.quarters(), '<a:lum bright="70000" contrast="-70000"/>')
-        # 0.3 of the value, and 0.7.
-        self.assert_level(washed, LEFT + 300, TOP + 120, 0.3 * 120 + 0.7 * 255)
+        # Half of all is added to 0.306 of the distance from the middle.
+        self.assert_level(washed, LEFT + 300, TOP + 120, 128 + 127.5 - 0.306 * (128 - 120))
         brighter = self.over(self.quarters(), '<a:lum bright="20000"/>')
-        self.assert_level(brighter, LEFT + 300, TOP + 120, 120 + 25.5)
+        self.assert_level(brighter, LEFT + 300, TOP + 120, 120 + 51)
 
-    def test_text_over_a_changed_brightness_needs_eyes(self):
+    def test_text_over_a_changed_brightness_has_a_verdict_where_programs_agree(self):
         for attributes, expected in (
-            ('bright="20000"', Verdict.NEEDS_EYES),
-            ('contrast="-40000"', Verdict.NEEDS_EYES),
+            ('bright="20000"', Verdict.PASSES),
+            ('bright="-60000"', Verdict.NEEDS_EYES),
+            ('bright="-90000" contrast="-10000"', Verdict.FALLS_SHORT),
             ('bright="0" contrast="0"', Verdict.PASSES),
         ):
             with self.subTest(attributes):

@@ -19,7 +19,7 @@ from high_pair.formats.drawing.surround import Placed
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, whole
 from high_pair.scene.addresses import address_in
-from high_pair.scene.effects import Luminance
+from high_pair.scene.effects import Luminance, Way
 from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, mapped, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import Fill as SceneFill
@@ -67,21 +67,30 @@ def picture_items(picture: PictureFill, part: Part, placed: Placed, outline: Out
         max(0.0, box.height * (1 - top - bottom)),
     )
     plain = outline == rectangle(box) and stretched == box
-    items: list[Item] = [
-        Picture(
-            member,
-            box if picture.tile else stretched,
-            placed.transform,
-            picture.crop,
-            picture.opacity,
-            None if plain else outline,
-            picture.tile,
-            picture.effects,
-        )
-    ]
-    if any(isinstance(effect, Luminance) and effect != UNCHANGED for effect in picture.effects):
-        items.append(Obstacle(box, placed.transform, PICTURE_BRIGHTNESS))
-    return items
+    shown = Picture(
+        member,
+        box if picture.tile else stretched,
+        placed.transform,
+        picture.crop,
+        picture.opacity,
+        None if plain else outline,
+        picture.tile,
+        picture.effects,
+    )
+    otherwise = tuple(
+        replace(each, way=Way.MIDDLE) if isinstance(each, Luminance) and each != UNCHANGED else each
+        for each in picture.effects
+    )
+    if otherwise == picture.effects:
+        return [shown]
+    other = replace(shown, effects=otherwise)
+    if picture.opacity < 1:
+        # Neither hides the other.
+        return [
+            replace(shown, guess=True),
+            Obstacle(box, placed.transform, PICTURE_BRIGHTNESS, ((shown,), (other,))),
+        ]
+    return [shown, Obstacle(box, placed.transform, PICTURE_BRIGHTNESS, ((other,),))]
 
 
 def obstacles_round(placed: Placed, effects: Effects) -> Iterator[Obstacle]:

@@ -12,6 +12,7 @@ from high_pair.formats.odf.fills import OdfFill, fill_of
 from high_pair.formats.odf.lines import heads_of, reach_of_shadow, shadow_of, stroke_of
 from high_pair.formats.odf.outlines import Drawn, bounds_of, connector_outline, outline_of
 from high_pair.formats.odf.overlays import is_overlay
+from high_pair.formats.odf.picture_effects import picture_effects
 from high_pair.formats.odf.places import Place, line_of, place_of
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.table_items import table_items
@@ -40,16 +41,6 @@ SHOWN_ON_PAGES = {
     "date-time": "presentation:display-date-time",
     "page-number": "presentation:display-page-number",
     "header": "presentation:display-header",
-}
-# Changes to a picture's colours that aren't painted yet, with the value that changes nothing.
-PICTURE_CHANGES = {
-    "draw:luminance": "0%",
-    "draw:contrast": "0%",
-    "draw:red": "0%",
-    "draw:green": "0%",
-    "draw:blue": "0%",
-    "draw:gamma": "100%",
-    "draw:color-mode": "standard",
 }
 # By how many points a connector may leave the box of its ends.
 UNKNOWN_BEND = 36.0
@@ -400,16 +391,11 @@ class ShapeReader:
         if not names:
             yield Obstacle(place.box, place.transform, "a picture is missing from the file")
             return
-        for attribute_name, nothing in PICTURE_CHANGES.items():
-            stated = attribute(chain, "graphic", attribute_name)
-            if stated not in (None, nothing):
-                reason = "a change to a picture's colours isn't painted yet"
-                yield Obstacle(place.box, place.transform, reason)
-                return
         name = (rasters or names)[0]
         crop = self._crop(name, attribute(chain, "graphic", "fo:clip"))
         opacity = percent(attribute(chain, "graphic", "draw:image-opacity"), 1.0)
-        picture = Picture(name, place.box, place.transform, crop, opacity)
+        effects = picture_effects(chain)
+        picture = Picture(name, place.box, place.transform, crop, opacity, effects=effects)
         yield from _shadow_of_picture(picture, chain)
         yield picture
 
