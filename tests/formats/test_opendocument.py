@@ -153,11 +153,12 @@ class Colours(OdfTest):
         automatic = style(
             "G1",
             "graphic",
-            graphic('draw:fill="solid" draw:fill-color="#000000" draw:opacity="40%"')
-            + text('fo:color="#ff0000"'),
+            graphic('draw:fill="solid" draw:fill-color="#000000" draw:opacity="40%"'),
         )
+        automatic += style("P", "paragraph", text('fo:color="#ff0000"'))
         pair = self.only(
-            frame("<text:p>Word</text:p>", 'draw:style-name="G1"'), automatic=automatic
+            frame('<text:p text:style-name="P">Word</text:p>', 'draw:style-name="G1"'),
+            automatic=automatic,
         )
         self.assert_colours(pair, "FF0000", mixed("000000", 0.4, "FFFFFF"))
 
@@ -172,6 +173,59 @@ class Colours(OdfTest):
         )
         pair = self.only(frame("<text:p>Word</text:p>", 'draw:style-name="G1"'), automatic=window)
         self.assert_colours(pair, "000000", "FFFFFF")
+
+
+class ShapesOwnText(OdfTest):
+    """What an automatic style of a shape says of its text, which some programs pass over."""
+
+    def pair(self, own: str, generator: str = "", parent: str = "") -> Pair:
+        automatic = style("G1", "graphic", graphic('draw:fill="none"') + own, parent)
+        common = style("Base", "graphic", text('fo:color="#00aa00"'))
+        words = frame("<text:p>Word</text:p>", 'draw:style-name="G1"')
+        path = self.write(words, automatic=automatic, common=common)
+        if generator:
+            meta = (
+                f"<office:document-meta {SPACES}><office:meta><meta:generator>{generator}"
+                "</meta:generator></office:meta></office:document-meta>"
+            )
+            with zipfile.ZipFile(path, "a") as package:
+                package.writestr("meta.xml", meta)
+        return pairs_of(path)[0]
+
+    def test_it_counts_where_it_makes_no_difference_to_the_verdict(self):
+        dark = self.pair(text('fo:color="#660000"'))
+        self.assertIs(dark.verdict, Verdict.PASSES)
+        pale = self.pair(text('fo:color="#cccccc"'))
+        self.assertIs(pale.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("shape's own style", pale.reason)
+        # 20 points are large-scale, and 10 aren't.
+        small = self.pair(text('fo:font-size="10pt"'))
+        self.assertIs(small.verdict, Verdict.PASSES)
+
+    def test_in_files_of_the_programs_that_pass_over_it_it_counts_for_nothing(self):
+        pair = self.pair(text('fo:color="#cccccc"'), "SomeOffice/7.4")
+        self.assert_colours(pair, "000000", "FFFFFF")
+
+    def test_a_common_style_counts_everywhere(self):
+        for generator in ("", "SomeOffice/7.4"):
+            pair = self.pair("", generator, "Base")
+            self.assert_colours(pair, "00AA00", "FFFFFF")
+
+    def test_links_have_a_colour_of_the_program_s_own(self):
+        def link(code: str, page: str) -> Pair:
+            automatic = style("T", "text", text(f'fo:color="#{code}"'))
+            words = (
+                '<text:p><text:a xlink:href="#x"><text:span text:style-name="T">Word'
+                "</text:span></text:a></text:p>"
+            )
+            shade = f'draw:fill="solid" draw:fill-color="#{page}"'
+            return self.only(frame(words), automatic=automatic, page_style=shade)
+
+        self.assertIs(link("000000", "ffffff").verdict, Verdict.PASSES)
+        self.assertIs(link("eeeeee", "888888").verdict, Verdict.PASSES)
+        on_dark = link("ffffff", "101010")
+        self.assertIs(on_dark.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("links", on_dark.reason)
 
 
 class Sizes(OdfTest):

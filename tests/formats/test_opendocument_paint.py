@@ -43,10 +43,10 @@ class PaintTest(OdfTest):
             self.assertAlmostEqual(level, wanted, delta=delta)
 
     def assert_needs_eyes(self, look: str, words: str, **options: str) -> None:
-        automatic = style("G", "graphic", graphic(look) + text('fo:color="#000000"'))
-        pair = self.only(
-            frame("<text:p>Word</text:p>", 'draw:style-name="G"'), automatic=automatic, **options
-        )
+        automatic = style("G", "graphic", graphic(look))
+        automatic += style("P", "paragraph", text('fo:color="#000000"'))
+        box = frame('<text:p text:style-name="P">Word</text:p>', 'draw:style-name="G"')
+        pair = self.only(box, automatic=automatic, **options)
         self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
         self.assertIn(words, pair.reason)
 
@@ -105,8 +105,9 @@ class Gradients(PaintTest):
         self.assert_needs_eyes('draw:fill="hatch"', "hatch")
 
     def on_unsure_fill(self, look: str, common: str, code: str) -> Pair:
-        automatic = style("G", "graphic", graphic(look) + text(f'fo:color="#{code}"'))
-        words = frame("<text:p>Word</text:p>", 'draw:style-name="G"')
+        automatic = style("G", "graphic", graphic(look))
+        automatic += style("P", "paragraph", text(f'fo:color="#{code}"'))
+        words = frame('<text:p text:style-name="P">Word</text:p>', 'draw:style-name="G"')
         return self.only(words, automatic=automatic, common=common)
 
     def test_a_gradient_in_steps_or_turned_has_a_verdict_that_holds_for_all_its_colours(self):
@@ -568,6 +569,35 @@ class Templates(OdfTest):
         _, body = self.pairs_in(self.BANDS, odd="#f0f0f0", ink_of_odd="#cccccc")
         self.assertIs(body.verdict, Verdict.NEEDS_EYES)
         self.assertIn("bands", body.reason)
+
+
+class Lettering(OdfTest):
+    """Custom shapes whose letters are their outline."""
+
+    def lettered(self, look: str, page: str = "") -> Pair:
+        shape = (
+            '<draw:custom-shape draw:style-name="G" svg:x="2cm" svg:y="2cm" svg:width="8cm" '
+            'svg:height="2cm"><text:p text:style-name="P">Sailings</text:p><draw:enhanced-geometry '
+            'svg:viewBox="0 0 21600 21600" draw:type="fontwork-plain-text" draw:text-path="true" '
+            'draw:enhanced-path="M 0 0 L 21600 0 N M 0 21600 L 21600 21600 N"/></draw:custom-shape>'
+        )
+        automatic = style("G", "graphic", graphic(look))
+        automatic += style("P", "paragraph", text('fo:color="#000000"'))
+        return self.only(shape, automatic=automatic, page_style=page)
+
+    def test_its_letters_have_the_shapes_fill_and_not_the_texts_colour(self):
+        pair = self.lettered('draw:fill="solid" draw:fill-color="#f8b622" draw:stroke="none"')
+        self.assert_colours(pair, "F8B622", "FFFFFF")
+        self.assertTrue(pair.fixed)
+        dark = 'draw:fill="solid" draw:fill-color="#101010"'
+        pair = self.lettered('draw:fill="solid" draw:fill-color="#f8b622" draw:stroke="none"', dark)
+        self.assertIs(pair.verdict, Verdict.PASSES)
+
+    def test_a_size_that_nobody_states_decides_nothing(self):
+        # 3.5:1 is enough for large letters alone.
+        pair = self.lettered('draw:fill="solid" draw:fill-color="#888888" draw:stroke="none"')
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("stretched", pair.reason)
 
 
 class ShapeFormulas(unittest.TestCase):

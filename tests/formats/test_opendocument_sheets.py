@@ -222,12 +222,9 @@ class Conditions(SheetTest):
 
 
 FILL = 'draw:fill="solid" draw:fill-color="#102030"'
-DARK = style(
-    "F",
-    "graphic",
-    f'<style:graphic-properties {FILL} fo:padding="0.1cm"/>' + text('fo:color="#607080"'),
-)
-BARE = style("G", "graphic", text('fo:color="#607080"'))
+INK = style("Ink", "paragraph", text('fo:color="#607080"'))
+DARK = style("F", "graphic", f'<style:graphic-properties {FILL} fo:padding="0.1cm"/>') + INK
+BARE = style("G", "graphic", "") + INK
 
 
 LOWER = 'svg:y="3cm"'
@@ -236,12 +233,12 @@ LOWER = 'svg:y="3cm"'
 def box(words: str, place: str) -> str:
     return (
         f'<draw:frame draw:style-name="F" {place} svg:width="4cm" svg:height="1cm">'
-        f"<draw:text-box>{p(words)}</draw:text-box></draw:frame>"
+        f"<draw:text-box>{p(words, 'Ink')}</draw:text-box></draw:frame>"
     )
 
 
 def note(words: str, name: str = "F") -> str:
-    return f'<office:annotation draw:style-name="{name}">{p(words)}</office:annotation>'
+    return f'<office:annotation draw:style-name="{name}">{p(words, "Ink")}</office:annotation>'
 
 
 def holding(content: str, words: str = "") -> str:

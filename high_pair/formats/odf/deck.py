@@ -119,6 +119,7 @@ class OdfDeck(OdfDocument):
             self._file.picture_size,
             self._file.picture_mean,
             self._file.object_text,
+            self._file.skips_shapes_text,
         )
 
     def _shows_objects(self, page: Element) -> bool:

@@ -80,6 +80,15 @@ class OdfFile:
         version = self.content.get(tag("office:version"), "")
         return "Office" in self._generator() or number(version, 1.2) < 1.3
 
+    @property
+    def skips_shapes_text(self) -> bool | None:
+        """Whether text properties of automatic styles of shapes count for nothing.
+
+        So it is in the office suites that descend from one another, which state the same again at
+        the text itself. In a file from elsewhere they may be all that is stated.
+        """
+        return True if "Office" in self._generator() else None
+
     def _generator(self) -> str:
         root = self.content
         if self.package is not None:

@@ -78,14 +78,21 @@ class _View:
 
 
 def _view_of(element: Element, box: Box) -> _View | None:
-    """Read svg:viewBox; sides of nothing stand for the shape's own in hundredths of millimetres."""
+    """Read svg:viewBox; sides of nothing stand for the shape's own in hundredths of millimetres, or
+    for anything where that is nothing too, as of a line that lies level."""
     words = element.get(tag("svg:viewBox"), "").replace(",", " ").split()
     if len(words) != 4:
         return None
     x, y, width, height = (number(word) for word in words)
-    width = width if width > 0 else box.width / HUNDREDTHS
-    height = height if height > 0 else box.height / HUNDREDTHS
-    return _View(x, y, width, height, box) if width > 0 and height > 0 else None
+    width = width if width > 0 else box.width / HUNDREDTHS or 1.0
+    height = height if height > 0 else box.height / HUNDREDTHS or 1.0
+    return _View(x, y, width, height, box)
+
+
+def has_letters_for_outline(shape: Element) -> bool:
+    """Tell whether a custom shape's text is its outline (§19.235, draw:text-path)."""
+    geometry = child(shape, "draw:enhanced-geometry")
+    return geometry is not None and geometry.get(tag("draw:text-path")) == "true"
 
 
 def outline_of(shape: Element, box: Box) -> ShapeOutline | None:

@@ -10,7 +10,13 @@ from lxml import etree
 from high_pair.formats.odf.automatic import looked_at
 from high_pair.formats.odf.fills import OdfFill, fill_of
 from high_pair.formats.odf.lines import heads_of, reach_of_shadow, shadow_of, stroke_of
-from high_pair.formats.odf.outlines import Drawn, bounds_of, connector_outline, outline_of
+from high_pair.formats.odf.outlines import (
+    Drawn,
+    bounds_of,
+    connector_outline,
+    has_letters_for_outline,
+    outline_of,
+)
 from high_pair.formats.odf.overlays import is_overlay
 from high_pair.formats.odf.picture_effects import picture_effects
 from high_pair.formats.odf.places import Place, line_of, place_of
@@ -26,7 +32,7 @@ from high_pair.scene.geometry import IDENTITY, Box, Outline, line, moved, rectan
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import WHITE, Colour, Shadow, Stroke, colours_of
 from high_pair.scene.soft_edge import faded, uncertain
-from high_pair.scene.text import Anchor, TextBlock, with_each_run
+from high_pair.scene.text import Anchor, Run, TextBlock, with_each_run
 from high_pair.scene.unsure import unsure_fill
 
 SHAPES = frozenset(
@@ -42,6 +48,8 @@ SHOWN_ON_PAGES = {
     "page-number": "presentation:display-page-number",
     "header": "presentation:display-header",
 }
+LETTERS_FILL = "its letters are filled as their shape is"
+STRETCHED = "its letters are stretched over their shape, so their size and place aren't known"
 # By how many points a connector may leave the box of its ends.
 UNKNOWN_BEND = 36.0
 DEEPEST_GROUP = 64
@@ -86,6 +94,7 @@ class PageContext:
     the name under which the document gives its bytes, empty when it has none;
     picture_size: gives a picture's own size in points, None when it has none;
     picture_mean: the mean colour of what a draw:image or draw:fill-image shows, None likewise;
+    skips: see a holder's `skipped`;
     object_text: gives the words of an embedded object; address_of: as a holder's;
     flow_of: lets a box's text flow that holds more than paragraphs and lists, and says
     how high it gets.
@@ -101,6 +110,7 @@ class PageContext:
     picture_size: Callable[[str], tuple[float, float] | None]
     picture_mean: Callable[[Element], Colour | None]
     object_text: Callable[[Element], str]
+    skips: bool | None
     address_of: AddressOf | None = None
     flow_of: Callable[[Element, Holder], tuple[list[Item], float]] | None = None
 
@@ -212,11 +222,43 @@ class ShapeReader:
             if name == "control":
                 yield Obstacle(place.box, place.transform, "form controls aren't painted yet")
         else:
-            outline = outline_of(shape, place.box)
             fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
+            if has_letters_for_outline(shape):
+                yield from self._lettering(shape, chain, fill, place)
+                return
+            outline = outline_of(shape, place.box)
             yield from self._surface(place, chain, fill, outline.parts if outline else None)
             text_box = outline.text_box if outline else place.box
             yield from self._text(shape, shape, place, text_box, chain, fill)
+
+    def _lettering(
+        self, shape: Element, chain: Sequence[Element], fill: OdfFill, place: Place
+    ) -> Iterator[Item]:
+        """Give text whose letters are the shape: filled as it is, and stretched over its box."""
+        holder = self.holder(shape, place, place.box, chain, OdfFill())
+        block = TextReader(self.styles, holder, self.context.fields).block(shape)
+        if block is None:
+            return
+        shades = colours_of(fill.fill) if fill.fill is not None else fill.shades
+        stroke = stroke_of(chain, self.styles)
+        if stroke is not None:
+            shades += colours_of(stroke.fill)
+
+        def change(run: Run) -> Run:
+            if not shades or fill.picture is not None:
+                return replace(run, trouble=LETTERS_FILL)
+            return replace(
+                run,
+                colour=shades[0],
+                shades=shades if len(set(shades)) > 1 else (),
+                highlight=None,
+                origin="the shape's fill",
+                deciders=(),
+                fixed=LETTERS_FILL,
+                unsized=STRETCHED,
+            )
+
+        yield replace(with_each_run(block, change), doubt=STRETCHED, region=place.box)
 
     def _line(self, shape: Element, chain: Sequence[Element], place: Place) -> Iterator[Item]:
         start, end = line_of(shape)
@@ -464,6 +506,7 @@ class ShapeReader:
             self.context.scope,
             "; ".join(doubts),
             self.context.address_of,
+            self.context.skips,
         )
 
     def _automatic_backdrop(self, fill: OdfFill) -> tuple[Colour, str]:

@@ -88,6 +88,7 @@ class OdfSpreadsheet(OdfDocument):
             file.picture_size,
             file.picture_mean,
             file.object_text,
+            file.skips_shapes_text,
         )
         return SheetShapes(self._tables[count], self._sheet(count).grid, file.styles, context)
 

@@ -84,6 +84,7 @@ def _text_of(
         shape_styles=tuple(styles),
         outline_prefix="",
         wraps=True,
+        skipped=False,
     )
     return TextReader(reader.styles, holder, reader.context.fields).block(cell.element)
 

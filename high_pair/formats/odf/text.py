@@ -14,6 +14,7 @@ from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import Affine, Box
 from high_pair.scene.paint import Colour
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock, within_reason
+from high_pair.wcag.criteria import size_class
 
 ALIGNS = {
     "left": Align.LEFT, "start": Align.LEFT, "center": Align.CENTRE, "right": Align.RIGHT,
@@ -112,6 +113,10 @@ AddressOf = Callable[[Element], str]
 
 
 AUTOMATIC = "automatic: dark on light, white on dark"
+SKIPPED = "programs differ in whether what its shape's own style says of text counts"
+# Programs that write slides show links in a colour of their own, whatever is stated.
+LINK = Colour(0.0, 0.0, 128 / 255)
+LINKS = "programs differ in the colour that links on slides have"
 DISPUTED = "programs differ in which colour a label has whose list and text style disagree"
 
 
@@ -119,7 +124,8 @@ DISPUTED = "programs differ in which colour a label has whose list and text styl
 class Holder:
     """What holds a text: its place, its styles, and what automatic colours look at.
 
-    shape_styles: the shape's own chain with words, defaults last; fill: the
+    shape_styles: the shape's own chain with words, defaults last; skipped: whether
+    programs pass over what its automatic styles say of text, None where that differs; fill: the
     colour behind by the shape itself, None when it has none; varied: why an
     automatic colour can't be told, empty when it can; address_of: gives the
     paragraphs' addresses, where they aren't counted within it.
@@ -138,6 +144,7 @@ class Holder:
     scope: str
     doubt: str = ""
     address_of: AddressOf | None = None
+    skipped: bool | None = False
 
 
 class TextReader:
@@ -228,7 +235,23 @@ class TextReader:
         entries: list[tuple[str, Element]] = []
         for span in reversed(segment.spans):
             entries += self._entries("text", span.get(tag("text:style-name")), "text style")
-        styles = TextStyles((*entries, *around))
+        own = {id(style) for _, style in self.holder.shape_styles}
+        sure = [each for each in around if id(each[1]) not in own or not is_automatic(each[1])]
+        skipped = self.holder.skipped
+        run = self._looking(segment, (*entries, *(sure if skipped else around)), address)
+        if skipped is None and len(sure) < len(around):
+            other = self._looking(segment, (*entries, *sure), address)
+            run = _in_either_look(run, other, SKIPPED)
+        is_link = any(local_name(span) == "a" for span in segment.spans)
+        if is_link and self.holder.address_of is None and run.colour != LINK:
+            run = replace(run, shades=(run.colour, LINK), why_shades=LINKS)
+        return run
+
+    def _looking(
+        self, segment: Segment, entries: Sequence[tuple[str, Element]], address: str
+    ) -> Run:
+        """Give a run of the look that some styles give it, nearest first."""
+        styles = TextStyles(tuple(entries))
         mark = colour(styles.get("fo:background-color"))
         chosen, origin, trouble = self._colour(styles, mark)
         source = styles.colour_source()
@@ -374,6 +397,25 @@ class TextReader:
         character = entry.get(tag("text:bullet-char"), PLAIN_BULLET)
         plain = any("\ue000" <= c <= "\uf8ff" for c in character)
         return PLAIN_BULLET if plain else character.strip()
+
+
+def is_automatic(style: Element) -> bool:
+    """Tell whether a style is one that a writer made for one place (§3.1.3)."""
+    holder = style.getparent()
+    return holder is not None and local_name(holder) == "automatic-styles"
+
+
+def _in_either_look(run: Run, other: Run, reason: str) -> Run:
+    """Give a run that looks like itself or like another of the same words."""
+    if other.trouble and not run.trouble:
+        run = replace(run, trouble=other.trouble)
+    if other.highlight != run.highlight:
+        run = replace(run, trouble=run.trouble or reason)
+    if size_class(other.size, other.weight) is not size_class(run.size, run.weight):
+        run = replace(run, unsized=reason)
+    if other.colour != run.colour:
+        run = replace(run, shades=(run.colour, other.colour), why_shades=reason)
+    return run
 
 
 def _raise_of(text: str) -> float:

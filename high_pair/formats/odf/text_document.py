@@ -70,6 +70,7 @@ class OdfText(OdfDocument):
             file.picture_size,
             file.picture_mean,
             file.object_text,
+            file.skips_shapes_text,
             address_of.address_of if address_of is not None else None,
         )
 
