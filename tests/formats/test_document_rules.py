@@ -434,9 +434,18 @@ class Where(DocumentTest):
         sizes = {pair.text: pair.size for pair in self.pairs(paragraph(ruby))}
         self.assertEqual(sizes, {"reading": 5.5, "Base": 11.0})
 
-    def test_an_equation_needs_eyes(self):
-        pair = self.only(paragraph("<m:oMath><m:r><m:t>x+1</m:t></m:r></m:oMath>"))
-        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+    def test_an_equation_is_measured_run_by_run(self):
+        pale = f"<w:rPr>{colour('CCCCCC')}</w:rPr>"
+        power = (
+            f"<m:sSup><m:e><m:r>{pale}<m:t>x</m:t></m:r></m:e><m:sup><m:r><m:t>2</m:t></m:r></m:sup>"
+            "</m:sSup>"
+        )
+        body = paragraph(f"<m:oMath>{power}<m:r><m:t>+1</m:t></m:r></m:oMath>")
+        found = {pair.text: pair for pair in self.pairs(body)}
+        self.assert_colours(found["x"], "CCCCCC", WHITE)
+        self.assert_colours(found["+1"], BLACK, WHITE)
+        self.assertLess(found["2"].size, found["+1"].size)
+        self.assertTrue(all(pair.fixed for pair in found.values()))
 
     def test_a_page_break_begins_a_page(self):
         body = paragraph(run("One") + '<w:r><w:br w:type="page"/></w:r>' + run("Two"))

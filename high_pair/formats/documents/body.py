@@ -251,8 +251,7 @@ class BodyReader:
         own = address_below(address, r=piece.number)
         run = self.shared.looks.run(piece.text, layers, behind, own, piece.link)
         if not piece.number:
-            trouble = run.trouble or "an equation isn't painted yet"
-            return replace(run, trouble=trouble, fixed="High Pair doesn't recolour equations.")
+            run = replace(run, fixed="High Pair doesn't recolour equations.")
         return replace(run, size=run.size / 2) if piece.small else run
 
     def _layers(self, run: Element, around: Sequence[Layer]) -> tuple[Layer, ...]:

@@ -153,10 +153,13 @@ def _walk(
 
 
 def _equation(equation: Element, numbers: dict[Element, int], fields: Fields) -> Iterator[Piece]:
-    """Give the letters of an equation as the run before it has them."""
-    text = "".join(each.text or "" for each in equation.iter(tag("m:t")))
-    if text.strip() and fields.shown:
-        yield Piece(equation, 0, text)
+    """Give the letters of an equation in a line, run by run (§22.1.2.87); raised and lowered ones
+    are small."""
+    for run in equation.iter(tag("m:r")) if fields.shown else ():
+        text = "".join(each.text or "" for each in run.iter(tag("m:t")))
+        names = {local_name(each) for each in run.iterancestors()}
+        if text:
+            yield Piece(run, 0, text, small=bool(names & {"sub", "sup"}))
 
 
 def _run(
