@@ -441,6 +441,36 @@ class Extensions(OdfFileTest):
         self.assert_colours(after["enter your number"], "808080", WHITE)
 
 
+class EarlyWriters(OdfFileTest):
+    """Before ODF 1.0 was done its writers had other namespaces for the same."""
+
+    def test_they_are_read_and_mended_as_later_ones(self):
+        styles = style("C", "table-cell", cells('fo:background-color="#203040"'))
+        styles += style("P", "paragraph", text('fo:color="#445566"'))
+        inner = f'<table:table-cell table:style-name="C">{p("Word", "P")}</table:table-cell>'
+        path = self.write(table(row(inner)), automatic=styles)
+        early = self.folder.path / "early.odt"
+        with zipfile.ZipFile(path) as old, zipfile.ZipFile(early, "w") as new:
+            for name in old.namelist():
+                data = old.read(name)
+                for later, sooner in (
+                    (b"urn:oasis:names:tc:opendocument:xmlns:xsl-fo-compatible:1.0",
+                     b"http://www.w3.org/1999/XSL/Format"),
+                    (b"urn:oasis:names:tc:opendocument:xmlns:svg-compatible:1.0",
+                     b"http://www.w3.org/2000/svg"),
+                ):  # fmt: skip
+                    data = data.replace(later, sooner)
+                new.writestr(name, data)
+        (pair,) = pairs_of(early)
+        self.assert_colours(pair, "445566", "203040")
+        document = open_document(early)
+        self.addCleanup(document.close)
+        target = self.folder.path / "mended.odt"
+        document.edited([RecolourText(pair.address, (0xFF, 0xFF, 0xFF))]).save(target)
+        self.assert_colours(pairs_of(target)[0], WHITE, "203040")
+        self.assertIn("Word", OtherLibrary(str(target)).body.serialize())
+
+
 class Edits(OdfFileTest):
     PALE = style("S", "text", text('fo:color="#aaaaaa"'))
 

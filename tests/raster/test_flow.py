@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from high_pair.raster.flow import FlowedPage, flow_pages, with_count
 from high_pair.raster.pieces import boxed
 from high_pair.scene.flow import (
+    Band,
     Edges,
     Float,
     Flow,
@@ -89,7 +90,9 @@ class Pages(unittest.TestCase):
     def test_headers_know_their_page_and_push_the_text_down(self):
         high = section(
             *[paragraph("word " * 60) for _ in range(12)],
-            header=lambda page: tuple(paragraph(f"head {page}") for _ in range(4)),
+            header=lambda page, _first: Band(
+                tuple(paragraph(f"head {page}") for _ in range(4)), apart=5.0
+            ),
             header_at=10.0,
         )
         pages = self.pages(high)
@@ -100,6 +103,27 @@ class Pages(unittest.TestCase):
             self.assertEqual(heads[0].paragraphs[0].runs[0].text, f"head {number}")
             top = min(b.transform.bounds(b.box).y for b in texts)
             self.assertGreaterEqual(top, max(bottom_of(b) for b in heads) - 0.5)
+
+    def test_a_footer_has_its_own_ground_and_knows_the_first_page(self):
+        surface = Surface(Colour(0.1, 0.2, 0.3))
+        pages = self.pages(
+            section(
+                *[paragraph("word " * 60) for _ in range(12)],
+                footer=lambda _page, first: Band(
+                    (paragraph("first" if first else "later"),), surface, (4, 3, 2, 1), 40.0
+                ),
+            )
+        )
+        self.assertGreater(len(pages), 1)
+        for number, page in enumerate(pages):
+            words = [(b.paragraphs[0].runs[0].text, b) for b in blocks_on(page)]
+            foot = next(block for text, block in words if text in ("first", "later"))
+            self.assertEqual(foot.paragraphs[0].runs[0].text, "later" if number else "first")
+            (ground,) = (x for x in page.items if isinstance(x, Figure) and x.fill == surface.fill)
+            self.assertAlmostEqual(ground.box.height, 40.0)
+            place = foot.transform.bounds(foot.box)
+            self.assertGreaterEqual(place.x, ground.box.x + 4)
+            self.assertGreaterEqual(place.y, ground.box.y + 3)
 
     def test_columns_stand_side_by_side(self):
         blocks = [paragraph("word " * 40) for _ in range(4)]

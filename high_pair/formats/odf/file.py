@@ -20,13 +20,19 @@ from high_pair.formats.odf.styles import Styles
 from high_pair.formats.package import Package
 from high_pair.formats.picture_members import refuse_giant_pictures
 from high_pair.formats.writing import write_whole
-from high_pair.formats.xml import Element, child, local_name, number, parse, tag
+from high_pair.formats.xml import NAMESPACES, Element, child, local_name, number, parse, tag
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.scene.addresses import expand, member_of
 from high_pair.scene.paint import Colour
 
 ENCRYPTED = re.compile(rb"<([\w.-]+:)?encryption-data[\s/>]")
 CONTENT, STYLES, MANIFEST = "content.xml", "styles.xml", "META-INF/manifest.xml"
+# Namespaces that writers had before ODF 1.0 was done, and those that it has for the same.
+EARLY = {
+    "http://www.w3.org/1999/XSL/Format": NAMESPACES["fo"],
+    "http://www.w3.org/2000/svg": NAMESPACES["svg"],
+}
+ROOT_BYTES = 8_192
 # A picture that is see-through anywhere has a mean opacity below this, of 255.
 OPAQUE = 254.99
 MOST_FLAT_BYTES = 256 * 1024**2
@@ -43,9 +49,9 @@ class OdfFile:
         self.changed: frozenset[str] = frozenset()
         self.assumed: list[str] = []
         if package is not None:
-            self.roots[CONTENT] = parse(package.read(CONTENT), name, CONTENT)
+            self.roots[CONTENT] = _parsed(package.read(CONTENT), name, CONTENT)
             if STYLES in package.members:
-                self.roots[STYLES] = parse(package.read(STYLES), name, STYLES)
+                self.roots[STYLES] = _parsed(package.read(STYLES), name, STYLES)
             else:
                 self.assumed.append("styles.xml is missing: plain pages and styles are used")
         elif flat is not None:
@@ -151,7 +157,7 @@ class OdfFile:
         member = f"{folder.removeprefix('./').rstrip('/')}/{CONTENT}"
         if self.package is None or member not in self.package.members:
             return ""
-        root = parse(self.package.read(member), self.name, member)
+        root = _parsed(self.package.read(member), self.name, member)
         paragraphs = root.iter(tag("text:p"))
         words = ["".join(str(t) for t in each.itertext()).strip() for each in paragraphs]
         return " · ".join(dict.fromkeys(word for word in words if word))
@@ -232,6 +238,15 @@ def kind_of(package: Package) -> str:
     return kind
 
 
+def _parsed(data: bytes, file: str, member: str) -> Element:
+    """Parse a member; one of an early writer as what it means. Raises UnreadableFile."""
+    first = next(iter(EARLY)).encode()
+    if first in data[:ROOT_BYTES]:
+        for early, final in EARLY.items():
+            data = data.replace(f'"{early}"'.encode(), f'"{final}"'.encode())
+    return parse(data, file, member)
+
+
 def read_flat(path: Path) -> tuple[str, Element]:
     """Read a flat ODF file: its media type, and its root. Raises UnreadableFile."""
     try:
@@ -240,7 +255,7 @@ def read_flat(path: Path) -> tuple[str, Element]:
         data = path.read_bytes()
     except OSError as error:
         raise UnreadableFile(path.name, f"it can't be opened ({error.strerror}).") from error
-    root = parse(data, path.name, path.name)
+    root = _parsed(data, path.name, path.name)
     if local_name(root) != "document":
         raise UnreadableFile(path.name, "it is an XML file, but no flat OpenDocument file.")
     return root.get(tag("office:mimetype"), ""), root
