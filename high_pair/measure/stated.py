@@ -23,7 +23,6 @@ SIDE = 8
 STEPS = 24
 # Of more colours than these the cells of one verdict are one pair.
 MOST_APART = 48
-OR_ELSE = "how far its data bar reaches behind the text isn't worked out"
 SHADES = "which of its colours the text has differs from program to program"
 
 
@@ -100,7 +99,7 @@ def _judged(pair: Pair, item: StatedText, behind: StatedBackdrop, asked: Asked) 
             for part in parts
         }
         if passing != {pair.verdict is Verdict.PASSES}:
-            return replace(pair, verdict=Verdict.NEEDS_EYES, reason=OR_ELSE, numbers=None)
+            return replace(pair, verdict=Verdict.NEEDS_EYES, reason=behind.why, numbers=None)
     return pair
 
 

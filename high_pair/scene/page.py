@@ -117,14 +117,15 @@ class StatedBackdrop:
     """What is behind a text in some cells: where they are in words, and the first one's box.
 
     or_else: what may be behind it in its place, such as a bar that reaches so far or
-    not; None where nothing may; cells: all their ranges; text: the first one's, where it isn't
-    the look's.
+    not, None where nothing may, and why nobody knows; cells: all their ranges; text: the
+    first one's, where it isn't the look's.
     """
 
     fill: Fill
     where: str
     box: Box
     or_else: Fill | None = None
+    why: str = ""
     cells: tuple[str, ...] = ()
     text: str = ""
 

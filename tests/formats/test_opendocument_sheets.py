@@ -143,6 +143,30 @@ class Spans(SheetTest):
         self.assert_colours(after["Adults"], "006600", WHITE)
 
 
+class Effects(SheetTest):
+    """Letters with a shadow, or of which only the outline is painted."""
+
+    def of(self, look: str, code: str, fill: str = "ffffff") -> Pair:
+        own = style("C", "table-cell", cells(f'fo:background-color="#{fill}"')
+                    + text(f'fo:color="#{code}" {look}'))  # fmt: skip
+        return self.only(table(row(cell("Word", "C"))), automatic=own)
+
+    def test_a_shadow_counts_where_it_makes_a_difference(self):
+        shadow = 'fo:text-shadow="1pt 1pt"'
+        # Black letters have a light grey one, all others a black one.
+        self.assertIs(self.of(shadow, "000000").verdict, Verdict.PASSES)
+        dark = self.of(shadow, "330000")
+        self.assertIs(dark.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("shadow", dark.reason)
+        self.assertIs(self.of(shadow, "888888", "999999").verdict, Verdict.NEEDS_EYES)
+        self.assertIs(self.of(shadow, "333333", "444444").verdict, Verdict.FALLS_SHORT)
+
+    def test_an_outline_needs_eyes(self):
+        pair = self.of('style:text-outline="true"', "000000")
+        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
+        self.assertIn("outline", pair.reason)
+
+
 class Heights(SheetTest):
     def test_only_rows_of_optimal_height_are_as_high_as_their_text(self):
         large = style("C", "table-cell", text('fo:font-size="30pt"'))

@@ -29,6 +29,7 @@ from high_pair.formats.odf.cells import (
 from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
 from high_pair.formats.odf.text import Segment, segments_of
+from high_pair.formats.odf.text_effects import OUTLINED, is_outlined, shadow_of_letters
 from high_pair.formats.odf.units import colour, length
 from high_pair.formats.sheets.cells import Cells, SharedText
 from high_pair.formats.sheets.colours import Chosen
@@ -39,7 +40,7 @@ from high_pair.formats.sheets.styles import Difference, Font, Style
 from high_pair.formats.xml import Element, child, children, local_name, number, tag, whole
 from high_pair.scene.addresses import address_below, address_in
 from high_pair.scene.grid import Area, read_area
-from high_pair.scene.paint import Colour
+from high_pair.scene.paint import BLACK, Colour
 
 PLAIN_WIDTH, PLAIN_HEIGHT = 64.0, 12.8
 PLAIN_SIZE = 10.0
@@ -182,6 +183,7 @@ class OdfSheetSource:
         if source is not None and source[1].get(tag("style:use-window-font-color")) != "true":
             stated = colour(source[1].get(tag("fo:color")))
             chosen = Chosen(stated) if stated is not None else None
+        shadow = shadow_of_letters(styles, chosen.colour if chosen is not None else BLACK)
         sized = styles.get("fo:font-size") is not None
         face = styles.get("style:font-name")
         family = self.file_styles.face(face) if face else (styles.get("fo:font-family") or "")
@@ -194,6 +196,8 @@ class OdfSheetSource:
             (styles.get("style:text-line-through-style") or "none") != "none",
             0.0,
             chosen,
+            shadow.colour if shadow is not None else None,
+            OUTLINED if is_outlined(styles) else "",
         )
         return font, source[1] if source is not None and chosen is not None else None
 

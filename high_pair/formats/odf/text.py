@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from high_pair.formats.automatic_text import automatic_in_odf
 from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
+from high_pair.formats.odf.text_effects import OUTLINED, is_outlined, shadow_of_letters
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import NAMESPACES, Element, children, local_name, tag, whole
 from high_pair.scene.addresses import address_below
@@ -267,10 +268,8 @@ class TextReader:
         if styles.get("fo:text-transform") == "uppercase":
             text = text.upper()
         hidden = styles.get("text:display") == "none"
-        shadowed = (styles.get("fo:text-shadow") or "none") != "none"
-        outlined = styles.get("style:text-outline") == "true"
-        if shadowed or outlined:
-            trouble = trouble or "the text has a shadow or an outline, which isn't painted yet"
+        if is_outlined(styles):
+            trouble = trouble or OUTLINED
         kind = local_name(segment.node)
         return Run(
             text=text,
@@ -289,6 +288,7 @@ class TextReader:
             highlight=mark,
             trouble=trouble,
             invisible=hidden,
+            shadow=shadow_of_letters(styles, chosen),
             # How slides show links differs between programs.
             link=self.holder.address_of is not None
             and any(local_name(span) == "a" for span in segment.spans),

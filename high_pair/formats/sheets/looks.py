@@ -15,7 +15,7 @@ from high_pair.formats.sheets.conditional import Rule
 from high_pair.formats.sheets.styles import SCRIPT_SIZE, Difference, Font, Style
 from high_pair.formats.sheets.tables import Given
 from high_pair.scene.addresses import address_below, address_in
-from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, colours_of, from_levels
+from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, Shadow, colours_of, from_levels
 from high_pair.scene.text import Decider, Run
 
 AUTOMATIC = "automatic: the colour of window text"
@@ -137,6 +137,8 @@ def look_of(
         shades=shades if len(shades) > 1 else (),
         why_shades=why,
         deciders=deciders,
+        trouble=font.effect,
+        shadow=Shadow(font.shadow, 1.0, 1.0, 0.0) if font.shadow is not None else None,
     )
     return CellLook(run, fill, fill_address, style)
 

@@ -29,6 +29,7 @@ from high_pair.scene.grid import (
 )
 from high_pair.scene.page import StatedBackdrop, StatedText
 from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, LinearGradient, Stop
+from high_pair.scene.text import Run
 
 # §18.3.1.13: a column's width counts digits of the default font, 7 pixels each at 96 dpi.
 DIGIT = 7.0
@@ -39,6 +40,8 @@ SPARE_ROWS, SPARE_COLUMNS = 2, 1
 HIDDEN = "it is in a hidden row or column: it isn't shown"
 BLANK = "its number format shows nothing of it"
 UNKNOWN_SCALE = "formulas say where its colour scale begins and ends, which aren't worked out"
+BAR = "how far its data bar reaches behind the text isn't worked out"
+SHADOW = "its letters have a shadow, and where that lies behind them differs"
 RUN_AND_RULE = (
     "the run in its cell and a conditional format both give it a colour, and programs differ in "
     "which they show"
@@ -336,17 +339,17 @@ class Sheet:
         if group.scale is not None and member_of(look.fill_address) == self.place.sheet:
             return self._scaled(group.scale, entries), ""
         fill = look.fill or WHITE
-        or_else = _bar_fill(group.bar, fill) if group.bar is not None else None
-        return (self._behind(entries, fill, or_else),), look.fill_address
+        behind = self._behind(entries, fill)
+        if group.bar is not None:
+            behind = replace(behind, or_else=_bar_fill(group.bar, fill), why=BAR)
+        return (_shadowed(behind, look.run),), look.fill_address
 
-    def _behind(
-        self, entries: NDArray[np.int64], fill: Fill, or_else: Fill | None = None
-    ) -> StatedBackdrop:
+    def _behind(self, entries: NDArray[np.int64], fill: Fill) -> StatedBackdrop:
         areas = self.areas(entries)
         first = int(entries[0])
         cells = tuple(area.words for area in areas)
         where = words_for(areas)
-        return StatedBackdrop(fill, where, self.box_of(first), or_else, cells, self.text(first))
+        return StatedBackdrop(fill, where, self.box_of(first), cells=cells, text=self.text(first))
 
     def address_at(self, x: float, y: float) -> str:
         """Give the address of the look of the cell at a point; empty for an empty cell."""
@@ -431,6 +434,7 @@ class Sheet:
             shown_run = replace(look.run, text=words, address=" ".join(addresses))
             cells = np.array([each[0] for each in entries])
             behind = replace(self._behind(cells, look.fill or WHITE), text="")
+            behind = _shadowed(behind, look.run)
             yield StatedText(
                 shown_run,
                 (behind,),
@@ -495,6 +499,13 @@ class Sheet:
 def _key(look: CellLook) -> tuple[object, ...]:
     """Give what a look's contrast depends on."""
     return (look.run.colour, look.run.size, look.run.weight, look.run.shades, look.fill)
+
+
+def _shadowed(behind: StatedBackdrop, run: Run) -> StatedBackdrop:
+    """Give what is behind letters that may have a shadow of their own between."""
+    if run.shadow is None or behind.or_else is not None:
+        return behind
+    return replace(behind, or_else=run.shadow.colour, why=SHADOW)
 
 
 def _bar_fill(bar: Colour, fill: Fill) -> Fill:

@@ -14,7 +14,7 @@ from high_pair.formats.number_formats import BUILT_IN
 from high_pair.formats.sheets.colours import Chosen, SheetColours
 from high_pair.formats.xml import Element, child, children, flag, local_name, number, whole
 from high_pair.scene.flow import Edges
-from high_pair.scene.paint import BLACK, Fill, Stroke
+from high_pair.scene.paint import BLACK, Colour, Fill, Stroke
 from high_pair.scene.text import Decider
 
 PLAIN_SIZE = 11.0
@@ -23,9 +23,13 @@ SCRIPT_SIZE = 2 / 3
 _WIDTHS = {"hair": 0.25, "thin": 0.75, "medium": 1.5, "thick": 2.25, "double": 1.5}
 
 
+OUTLINED = "its letters are an outline in some programs, and filled in others"
+
+
 @dataclass(frozen=True)
 class Font:
-    """A font; colour: None for the system's text colour."""
+    """A font; colour: None for the system's text colour; shadow: of its letters, None for none;
+    effect: what of them isn't painted, empty for nothing."""
 
     family: str = "Calibri"
     size: float = PLAIN_SIZE
@@ -35,6 +39,8 @@ class Font:
     strike: bool = False
     baseline: float = 0.0
     colour: Chosen | None = None
+    shadow: Colour | None = None
+    effect: str = ""
 
 
 @dataclass(frozen=True)
@@ -175,6 +181,9 @@ class StyleTable:
             elif name in ("b", "i", "strike"):
                 key = {"b": "bold", "i": "italic", "strike": "strike"}[name]
                 found = replace(found, **{key: value not in ("0", "false")})  # type: ignore[arg-type]
+            elif name == "outline":
+                outlined = value not in ("0", "false")
+                found = replace(found, effect=OUTLINED if outlined else "")
             elif name == "u":
                 found = replace(found, underline=value != "none")
             elif name == "vertAlign":
