@@ -251,13 +251,29 @@ class Sizes(OdfTest):
         self.assertEqual(pair.size, 16.0)
         self.assert_colours(pair, "335577", "FFFFFF")
 
-    def test_shrinking_that_is_not_worked_out_needs_eyes(self):
+    def shrunk(self, lines: int, code: str, size: int = 20) -> tuple[Pair, ...]:
         automatic = style("G1", "graphic", graphic('draw:fit-to-size="shrink-to-fit"'))
-        many = "".join(f"<text:p>Line {n}</text:p>" for n in range(20))
-        pairs = self.pairs(frame(many, 'draw:style-name="G1"'), automatic=automatic)
-        self.assertEqual({pair.verdict for pair in pairs}, {Verdict.NEEDS_EYES})
-        few = self.only(frame("<text:p>Line</text:p>", 'draw:style-name="G1"'), automatic=automatic)
-        self.assertIs(few.verdict, Verdict.PASSES)
+        automatic += style("P", "paragraph", text(f'fo:font-size="{size}pt" fo:color="#{code}"'))
+        words = "".join(f'<text:p text:style-name="P">Line {n}</text:p>' for n in range(lines))
+        return self.pairs(frame(words, 'draw:style-name="G1"'), automatic=automatic)
+
+    def test_text_is_shrunk_until_it_fits(self):
+        for pair in self.shrunk(20, "000000"):
+            self.assertIs(pair.verdict, Verdict.PASSES)
+            # Twenty lines in 4 cm, less the padding: 113 points by 20.
+            self.assertLess(pair.size, 113 / 20)
+            self.assertGreater(pair.size, 113 / 20 / 1.4)
+        (pair,) = self.shrunk(1, "000000")
+        self.assertEqual(pair.size, 20.0)
+
+    def test_where_a_step_decides_whether_it_is_large_it_needs_eyes(self):
+        # Grey of 3.5:1 is enough for large letters alone: 60 points are shrunk to 18 or so.
+        grey = {pair.verdict for pair in self.shrunk(5, "888888", 60)}
+        self.assertEqual(grey, {Verdict.NEEDS_EYES})
+        small = {pair.verdict for pair in self.shrunk(12, "888888", 60)}
+        self.assertEqual(small, {Verdict.FALLS_SHORT})
+        large = {pair.verdict for pair in self.shrunk(2, "888888", 60)}
+        self.assertEqual(large, {Verdict.PASSES})
 
 
 class Pages(OdfTest):

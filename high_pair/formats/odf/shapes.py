@@ -20,6 +20,7 @@ from high_pair.formats.odf.outlines import (
 from high_pair.formats.odf.overlays import is_overlay
 from high_pair.formats.odf.picture_effects import picture_effects
 from high_pair.formats.odf.places import Place, line_of, place_of
+from high_pair.formats.odf.shrinking import shrunk_to_fit
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.table_items import table_items
 from high_pair.formats.odf.text import ANCHORS, AUTOMATIC, AddressOf, Holder, TextReader
@@ -535,7 +536,7 @@ class ShapeReader:
         fit = attribute(chain, "graphic", "draw:fit-to-size") or "false"
         shrinks = fit != "false" or attribute(chain, "graphic", "style:shrink-to-fit") == "true"
         if shrinks and text_height(block) > block.box.height:
-            block = _troubled(block, "its size is shrunk to fit, which isn't worked out yet")
+            block = shrunk_to_fit(block)
         shadow = shadow_of(chain)
         if shadow is not None and not fill.paints and stroke_of(chain, self.styles) is None:
             if isinstance(shadow, str):
