@@ -11,6 +11,7 @@ import multiprocessing
 import queue
 import tempfile
 import time
+from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -166,4 +167,5 @@ def _measured(place: Path, opening: Opening, digest: str, asked: Asked) -> FileR
     multiprocessing.current_process()._config["daemon"] = False  # type: ignore[attr-defined]
     get_ready_for([place])
     there = replace(opening, path=place)
-    return measure_file(Host(), there, digest, asked, str(opening.path))
+    with closing(Host()) as host:
+        return measure_file(host, there, digest, asked, str(opening.path))

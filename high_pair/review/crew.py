@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
 
 from high_pair.formats.web.settings import WebSettings
 from high_pair.process.host import Host
+from high_pair.process.limits import MEGABYTE, memory_of
 from high_pair.report.store import FileRows
 from high_pair.review.file_rows import measure_file
 from high_pair.review.in_processes import Opening
@@ -33,12 +35,28 @@ class Crew(Protocol):
         """End the work, also that which is under way."""
 
 
+# So many files a process measures one after the other, unless one of them goes wrong,
+MOST_FILES = 50
+# or it holds so much memory when one is done, in bytes.
+MOST_HELD = 300 * MEGABYTE
+
+
+@dataclass
+class _Worker:
+    """A process, and how many files it has measured."""
+
+    host: Host
+    files: int = 0
+
+
 class LocalCrew:
-    """Processes of this machine: each file has one of its own, so that a bad one harms no other."""
+    """Processes of this machine. A file that goes wrong ends the process in which it was alone, so
+    that it harms no other."""
 
     def __init__(self, asked: Asked, web: WebSettings, jobs: int) -> None:
         self._asked, self._web, self._jobs = asked, web, jobs
-        self._under_way: dict[Future[FileRows], tuple[str, Host]] = {}
+        self._under_way: dict[Future[FileRows], tuple[str, _Worker]] = {}
+        self._idle: list[_Worker] = []
         self._pool = ThreadPoolExecutor(jobs, "audit")
 
     def room(self) -> int:
@@ -47,16 +65,22 @@ class LocalCrew:
 
     def submit(self, path: Path, digest: str) -> None:
         """Give it a file."""
-        host = Host()
+        worker = self._idle.pop() if self._idle else _Worker(Host())
+        worker.files += 1
         opening = Opening(path, self._web)
-        future = self._pool.submit(measure_file, host, opening, digest, self._asked)
-        self._under_way[future] = str(path), host
+        future = self._pool.submit(measure_file, worker.host, opening, digest, self._asked)
+        self._under_way[future] = str(path), worker
 
     def finished(self, seconds: float) -> list[FileRows]:
         """Wait so long at most, and give what is done since."""
         done, _ = wait(self._under_way, timeout=seconds, return_when=FIRST_COMPLETED)
         for future in done:
-            del self._under_way[future]
+            _, worker = self._under_way.pop(future)
+            fresh = worker.files < MOST_FILES and memory_of(worker.host.process) < MOST_HELD
+            if fresh and not future.exception() and not future.result().error:
+                self._idle.append(worker)
+            else:
+                worker.host.close()
         return [future.result() for future in done]
 
     def at_hand(self) -> list[str]:
@@ -65,6 +89,6 @@ class LocalCrew:
 
     def close(self) -> None:
         """End the work, also that which is under way."""
-        for _, host in self._under_way.values():
-            host.close()
+        for worker in (*self._idle, *(worker for _, worker in self._under_way.values())):
+            worker.host.close()
         self._pool.shutdown(wait=False, cancel_futures=True)

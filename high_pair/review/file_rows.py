@@ -1,4 +1,4 @@
-"""A file measured in a process of its own, as rows of a store."""
+"""A file measured in another process, as rows of a store."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from high_pair.wcag.asked import Asked
 def measure_file(
     host: Host, opening: Opening, digest: str, asked: Asked, named: str = ""
 ) -> FileRows:
-    """Measure a file in a process, which ends with it; what goes wrong is the file's error.
+    """Measure a file in a process; what goes wrong is the file's error.
 
     digest: of the file, which is kept with its rows; named: the path by which its rows know it,
     where that is another.
@@ -36,8 +36,6 @@ def measure_file(
     except (FileProblem, CallProblem) as problem:
         words = str(problem) if isinstance(problem, FileProblem) else f"it {problem}."
         return FileRows(named, digest, "", words, time.monotonic() - start)
-    finally:
-        host.close()
     others = (part for part in parts if not isinstance(path, Path) or part != str(path.resolve()))
     with_digests = tuple((part, sha256_of(Path(part))) for part in others)
     took = time.monotonic() - start

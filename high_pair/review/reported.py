@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from contextlib import closing
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -81,7 +82,8 @@ def of_review(kept: KeptReview, told: Told) -> Reported:
     before = store.begin(settings)
     now_rows = []
     for number, opening in enumerate(openings):
-        first = measure_file(Host(), opening, "", kept.asked)
+        with closing(Host()) as host:
+            first = measure_file(host, opening, "", kept.asked)
         store.keep(before, first)
         edits = history.edits_of(number)
         now = measured_with(opening, edits, first, kept.asked)
@@ -108,7 +110,8 @@ def measured_with(
     if not edits:
         return first
     try:
-        return measure_file(Host(), replace(opening, edits=edits), "", asked)
+        with closing(Host()) as host:
+            return measure_file(host, replace(opening, edits=edits), "", asked)
     except HighPairError:
         return first
 

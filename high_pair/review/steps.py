@@ -65,10 +65,14 @@ def opened(call: Call, opening: Opening) -> _Opened:
 
 
 def begin(call: Call, opening: Opening) -> tuple[int, bool]:
-    """Open a file; gives its number of pages, and whether another process may measure some.
+    """Open a file, in the place of the one before; gives its number of pages, and whether another
+    process may measure some.
 
     Raises UnreadableFile, EditError, and NoFinder where text can't be looked for in pictures.
     """
+    before: _Opened | None = call.kept.pop(OPEN, None)
+    if before is not None:
+        before.document.close()
     found = opened(call, opening)
     return len(found.document.pages), not found.is_edited and isinstance(opening.path, Path)
 

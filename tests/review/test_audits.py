@@ -27,6 +27,7 @@ from high_pair.report.findings import Findings
 from high_pair.report.rows import key_of, numbered
 from high_pair.report.store import FileRows, Store
 from high_pair.review.auditing import AuditWishes, audit, files_of
+from high_pair.review.crew import LocalCrew
 from high_pair.wcag.asked import Asked
 from high_pair.wcag.criteria import Level
 from high_pair.wcag.verdicts import Verdict
@@ -156,6 +157,25 @@ class Audits(AuditTest):
         self.assertEqual(
             self.rows(f"SELECT text FROM gone_since WHERE now = {run}"), [("Sailing 0",)]
         )
+
+    def test_a_process_goes_on_with_further_files_until_one_goes_wrong(self) -> None:
+        crew = LocalCrew(Asked(), WebSettings(), 1)
+        self.addCleanup(crew.close)
+        found, processes = [], []
+        for name in ("one.pptx", "bad.pptx", "two.pptx", "one.pptx"):
+            crew.submit(self.share / name, "")
+            ((_, worker),) = crew._under_way.values()
+            while not (done := crew.finished(5.0)):
+                pass
+            processes.append(worker)
+            found += [(name, bool(each.error), [row.key for row in each.pairs]) for each in done]
+        self.assertEqual([error for _, error, _ in found], [False, True, False, False])
+        self.assertEqual(found[0][2], found[3][2])
+        self.assertNotEqual(found[0][2], found[2][2])
+        first, bad, second, again = processes
+        self.assertIs(first, bad)
+        self.assertIsNot(bad, second)
+        self.assertIs(second, again)
 
     def test_what_couldnt_be_read_is_tried_again_where_that_is_asked(self) -> None:
         self.run_command(self.share)
