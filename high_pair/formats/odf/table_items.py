@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from high_pair.formats.odf.fills import OdfFill, either
 from high_pair.formats.odf.places import Place
 from high_pair.formats.odf.tables import Cell, cell_fill, cells_of, size_of
-from high_pair.formats.odf.text import TextReader
+from high_pair.formats.odf.text import TextReader, in_either_look
 from high_pair.formats.xml import Element, tag
 from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import rectangle
@@ -104,16 +104,7 @@ def _in_either_look(block: TextBlock, other: TextBlock, doubt: str) -> TextBlock
     others = iter([run for each in other.paragraphs for run in _all_runs(each)])
     own = [run for each in block.paragraphs for run in _all_runs(each)]
     looks = {id(run): next(others, run) for run in own}
-
-    def change(run: Run) -> Run:
-        look = looks[id(run)]
-        if (look.size, look.weight, look.highlight) != (run.size, run.weight, run.highlight):
-            return replace(run, trouble=run.trouble or doubt)
-        if look.colour == run.colour:
-            return run
-        return replace(run, shades=(run.colour, look.colour), why_shades=doubt)
-
-    return with_each_run(block, change)
+    return with_each_run(block, lambda run: in_either_look(run, looks[id(run)], doubt))
 
 
 def _all_runs(paragraph: Paragraph) -> tuple[Run, ...]:

@@ -242,7 +242,7 @@ class TextReader:
         run = self._looking(segment, (*entries, *(sure if skipped else around)), address)
         if skipped is None and len(sure) < len(around):
             other = self._looking(segment, (*entries, *sure), address)
-            run = _in_either_look(run, other, SKIPPED)
+            run = in_either_look(run, other, SKIPPED)
         is_link = any(local_name(span) == "a" for span in segment.spans)
         if is_link and self.holder.address_of is None and run.colour != LINK:
             run = replace(run, shades=(run.colour, LINK), why_shades=LINKS)
@@ -405,7 +405,7 @@ def is_automatic(style: Element) -> bool:
     return holder is not None and local_name(holder) == "automatic-styles"
 
 
-def _in_either_look(run: Run, other: Run, reason: str) -> Run:
+def in_either_look(run: Run, other: Run, reason: str) -> Run:
     """Give a run that looks like itself or like another of the same words."""
     if other.trouble and not run.trouble:
         run = replace(run, trouble=other.trouble)
