@@ -70,11 +70,12 @@ class OdfFileTest(unittest.TestCase):
         master: str = "",
         layout: str = "",
         standing: str = "",
+        page: str = "",
         more: dict[str, bytes] | None = None,
     ) -> Path:
         """Write a file of the test's kind.
 
-        layout: of the page's properties; standing: the styles of its header and its footer.
+        layout, page: of the page's properties; standing: the styles of its header and its footer.
         """
         default = "".join(
             f'<style:default-style style:family="{family}"><style:text-properties '
@@ -85,7 +86,8 @@ class OdfFileTest(unittest.TestCase):
         styles = (
             f"<office:styles>{default}{common}</office:styles><office:automatic-styles>"
             '<style:page-layout style:name="L"><style:page-layout-properties fo:page-width="15cm" '
-            f'fo:page-height="20cm" fo:margin="2cm" {layout}/>{standing}</style:page-layout>'
+            f'fo:page-height="20cm" fo:margin="2cm" {layout}>{page}</style:page-layout-properties>'
+            f"{standing}</style:page-layout>"
             "</office:automatic-styles><office:master-styles>"
             f'<style:master-page style:name="Standard" style:page-layout-name="L">{master}'
             "</style:master-page></office:master-styles>"

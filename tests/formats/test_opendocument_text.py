@@ -275,6 +275,28 @@ class Grounds(OdfFileTest):
         self.assertIs(dark.verdict, Verdict.FALLS_SHORT)
         self.assertEqual(dark.numbers.background, "#202020")
 
+    def test_a_page_may_have_a_picture_in_the_older_way(self):
+        def on(level: int, how: str, code: str = "") -> Pair:
+            image = f'<style:background-image xlink:href="Pictures/p.png" {how}/>'
+            ink = text(f'fo:color="#{code}"') if code else ""
+            return self.only(
+                p("Word", "P"),
+                page=image,
+                common=style("P", "paragraph", ink),
+                more={"Pictures/p.png": flat_picture((level, level, level), (400, 400))},
+            )
+
+        for how in ("", 'style:repeat="stretch"', 'style:repeat="repeat"'):
+            pair = on(48, how, "111111")
+            self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+            self.assertEqual(pair.numbers.background, "#303030")
+        # Automatic text looks at the picture's mean, and at the paper where that may show.
+        self.assertEqual(on(200, "").numbers.foreground, "#000000")
+        self.assertEqual(on(10, "").numbers.foreground, "#FFFFFF")
+        once = 'style:repeat="no-repeat" style:position="center center"'
+        self.assertIs(on(10, once).verdict, Verdict.NEEDS_EYES)
+        self.assertEqual(on(200, once).numbers.foreground, "#000000")
+
 
 class Labels(OdfFileTest):
     """Writers of text take a label's colour from its text style alone."""

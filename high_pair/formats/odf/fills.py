@@ -30,6 +30,9 @@ _MEETS = {
 }
 
 
+_SIDES = {"left": 0.0, "top": 0.0, "right": 1.0, "bottom": 1.0}
+
+
 @dataclass(frozen=True)
 class Repeat:
     """How a picture that isn't stretched lies in its area.
@@ -123,6 +126,28 @@ def fill_of(
     if name and not found.trouble:
         return _faded(found, styles.named("opacity", name), box, bare_is_tenths)
     return found
+
+
+def background_picture(style: Element | None, properties: str) -> OdfFill | None:
+    """Give the picture that a style states behind in the older way (§17.3), None without one.
+
+    It is repeated from the top left corner on where nothing else is said (§20.350, §20.360).
+    """
+    image = child(style, f"style:{properties}-properties", "style:background-image")
+    if image is None or not (image.get(tag("xlink:href")) or len(image)):
+        return None
+    kind = image.get(tag("style:repeat")) or "repeat"
+    if kind == "stretch":
+        return OdfFill(picture=image)
+    words = (image.get(tag("style:position")) or "").split()
+    plain = 0.0 if kind == "repeat" else 0.5
+    across = next((_SIDES[word] for word in words if word in ("left", "right")), plain)
+    down = next((_SIDES[word] for word in words if word in ("top", "bottom")), plain)
+    if words:
+        across = across if {"left", "right"} & set(words) else 0.5
+        down = down if {"top", "bottom"} & set(words) else 0.5
+    repeat = Repeat(kind == "repeat", (0.0, 0.0), (across, down), (0.0, 0.0))
+    return OdfFill(picture=image, repeat=repeat)
 
 
 def either(first: OdfFill, second: OdfFill, reason: str) -> OdfFill:

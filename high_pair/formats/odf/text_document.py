@@ -8,16 +8,17 @@ from dataclasses import replace
 
 from high_pair.edits.kinds import Edit
 from high_pair.errors import UnreadableFile
+from high_pair.formats.automatic_text import automatic_in_odf
 from high_pair.formats.document import PageInfo, Shown
 from high_pair.formats.odf.automatic import looked_at
 from high_pair.formats.odf.backgrounds import padding_of, surface_of
 from high_pair.formats.odf.body import VARIED, Behind, BodyReader, Place
 from high_pair.formats.odf.document import OdfDocument
 from high_pair.formats.odf.file import CONTENT, OdfFile
-from high_pair.formats.odf.fills import OdfFill, fill_of
+from high_pair.formats.odf.fills import OdfFill, background_picture, fill_of
 from high_pair.formats.odf.shapes import PageContext, ShapeReader
 from high_pair.formats.odf.styles import attribute
-from high_pair.formats.odf.units import length
+from high_pair.formats.odf.units import colour, length
 from high_pair.formats.shown_at import pages_showing, pages_touched_by
 from high_pair.formats.xml import Element, child, children, local_name, tag
 from high_pair.raster.flow import flow_pages, with_count
@@ -141,13 +142,23 @@ class OdfText(OdfDocument):
         box = Box(0.0, 0.0, sides[0], sides[1])
         fill = fill_of(chain, self._file.styles, box, self._file.bare_is_tenths, "page-layout")
         paper, unpainted = _paper(chain, fill)
-        seen = paper or looked_at(fill, WHITE, self._file.picture_mean)
+        if not fill.stated and (pictured := background_picture(layout, "page-layout")):
+            fill, unpainted = pictured, ""
+        seen = paper
+        if fill.paints and paper is None:
+            seen = looked_at(fill, WHITE, self._file.picture_mean)
+        elif fill.picture is not None:
+            seen = looked_at(fill, paper, self._file.picture_mean)
+            bare = fill.repeat is not None and not fill.repeat.repeats
+            # Beside the picture text looks at the paper: it is sure where both say the same.
+            if seen and bare and automatic_in_odf(seen) != automatic_in_odf(paper or WHITE):
+                seen = None
         behind = Behind(seen or WHITE, VARIED if seen is None or unpainted else "")
         blocks = tuple(reader.blocks_among(elements, Place("Body", behind), 0, None))
         ground: tuple[Item, ...] = ()
         if unpainted:
             ground = (Obstacle(box, IDENTITY, unpainted),)
-        elif paper is None and master is not None:
+        elif (paper is None or fill.picture is not None) and master is not None:
             shapes = ShapeReader(master, self._file.styles, self._context("master", None))
             ground = tuple(shapes.background(fill, box))
         return Section(
@@ -232,9 +243,7 @@ def _shown(master: Element | None, name: str) -> Element | None:
 def _paper(chain: Sequence[Element], fill: OdfFill) -> tuple[Colour | None, str]:
     """Give the colour of a page's paper, None where it isn't one, and why that isn't painted."""
     if not fill.stated:
-        surface = surface_of(chain, "page-layout")
-        plain = surface.fill if isinstance(surface.fill, Colour) else WHITE
-        return (None, surface.unpainted) if surface.unpainted else (plain, "")
+        return colour(attribute(chain, "page-layout", "fo:background-color")) or WHITE, ""
     if isinstance(fill.fill, Colour) and fill.fill.opacity >= 1:
         return fill.fill, ""
     return (None, fill.trouble) if fill.paints else (WHITE, "")
