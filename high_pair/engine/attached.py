@@ -50,8 +50,7 @@ def paint_attached(taken: Taken) -> None:
     page.ask("highPair.detach()")
     taken.painter.show_again()
     every = zip(stops, painted, strict=True)
-    for text, group in itertools.groupby(every, key=lambda each: each[0][0]["address"]):
-        del text
+    for _, group in itertools.groupby(every, key=lambda each: id(each[0][0])):
         mine = list(group)
         if any(paintings is None for _, paintings in mine):
             continue
