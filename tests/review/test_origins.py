@@ -276,13 +276,13 @@ class OverTheMastersPicture(OdfTest):
             f'<draw:frame draw:name="Picture" {place}>'
             '<draw:image xlink:href="Pictures/p.png"/></draw:frame>'
         )
-        white = style("W", "graphic", odf_text('fo:color="#ffffff" fo:font-size="24pt"'))
-        own = 'draw:style-name="W"'
-        second = '</draw:page><draw:page draw:name="p2" draw:master-page-name="Plain">' + frame(
-            "<text:p>Second</text:p>", own, LOWER
+        white = style("W", "paragraph", odf_text('fo:color="#ffffff" fo:font-size="24pt"'))
+        first, second = (
+            f'<text:p text:style-name="W">{each}</text:p>' for each in ("First", "Second")
         )
+        apart = '</draw:page><draw:page draw:name="p2" draw:master-page-name="Plain">'
         self.path = self.write(
-            frame("<text:p>First</text:p>", own) + second,
+            frame(first) + apart + frame(second, place=LOWER),
             {"Pictures/p.png": photograph()},
             automatic=white,
             master=master,
