@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from high_pair.errors import UnreadableFile
-from high_pair.formats.reading import read_json
+from high_pair.formats.reading import NO_FILE, is_plain, read_json
 from high_pair.report.as_json import FORMAT
 from high_pair.report.contents import ReportedPage
 from high_pair.report.findings import Findings
@@ -22,6 +22,8 @@ MOST_JSON = 2 * 1024**3
 def is_store(path: Path) -> bool:
     """Tell whether a file is an SQLite file. Raises UnreadableFile."""
     try:
+        if not is_plain(path):
+            raise UnreadableFile(path.name, NO_FILE)
         with path.open("rb") as stream:
             return stream.read(len(SQLITE)) == SQLITE
     except OSError as error:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import sqlite3
 import tempfile
 import unittest
@@ -12,7 +13,9 @@ from pptx import Presentation
 
 from high_pair.edits.kinds import SetAside
 from high_pair.errors import UnreadableFile
+from high_pair.formats.reading import sha256_of
 from high_pair.report.findings import Findings
+from high_pair.report.sources import is_store
 from high_pair.report.store import Decision, FileRows, Store
 from high_pair.report.tables import APPLICATION, FIRST
 from high_pair.review.decisions import Aside, read_decisions, write_decisions
@@ -150,6 +153,11 @@ class Files(Deciding):
         (moved,) = read_decisions(other / "decisions.json")
         self.assertEqual(moved.path, str((other / "deck.pptx").resolve()))
 
+    def pipe(self) -> Path:
+        pipe = self.folder / "pipe"
+        os.mkfifo(pipe)
+        return pipe
+
     def test_what_is_no_decisions_file_is_refused_in_words(self) -> None:
         start = '{"format": "high-pair-decisions", "version": 1, "decisions": '
         for content, words in (
@@ -162,6 +170,11 @@ class Files(Deciding):
             self.file.write_text(content)
             with self.assertRaisesRegex(UnreadableFile, words):
                 read_decisions(self.file)
+        for never_ends in (Path("/dev/zero"), self.pipe()):
+            for read in (read_decisions, is_store):
+                with self.assertRaisesRegex(UnreadableFile, "a pipe or a device"):
+                    read(never_ends)
+            self.assertEqual(sha256_of(never_ends), "")
         status, _, err = call("review", self.deck, "--decisions", self.folder / "gone")
         self.assertEqual(status, 2)
         self.assertIn("gone", err)

@@ -158,11 +158,7 @@ class ReportDesk(QWidget):
         return top
 
     def _left(self) -> QWidget:
-        left = QFrame()
-        left.setObjectName("sheet")
-        column = QVBoxLayout(left)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        left, column = _sheet()
         column.addWidget(_heading("Where it is decided", margins=True))
         column.addWidget(self.origins, 1)
         column.addWidget(self.trend)
@@ -170,11 +166,7 @@ class ReportDesk(QWidget):
         return left
 
     def _right(self) -> QWidget:
-        right = QFrame()
-        right.setObjectName("sheet")
-        column = QVBoxLayout(right)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        right, column = _sheet()
         head = QHBoxLayout()
         head.setContentsMargins(0, 0, MARGIN, 0)
         head.setSpacing(0)
@@ -395,6 +387,16 @@ def _folder_of(paths: Sequence[str]) -> str:
         return f"{os.path.commonpath(heads)}/"
     except ValueError:
         return ""
+
+
+def _sheet() -> tuple[QFrame, QVBoxLayout]:
+    """Make a half of the desk, and its column."""
+    sheet = QFrame()
+    sheet.setObjectName("sheet")
+    column = QVBoxLayout(sheet)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(0)
+    return sheet, column
 
 
 def _heading(words: str = "", margins: bool = False) -> QLabel:
