@@ -35,7 +35,7 @@ APART = 24.0
 TALLEST_CLUSTER = 800.0
 # What is painted at one place of the scrolling.
 TALLEST_STRETCH = 10_000.0
-# Room that is painted round words, and looked at for what is behind one.
+# Room that is painted round words, and that is looked at for what is behind one.
 BESIDE = 16.0
 ROUND = 6.0
 # So many words of a text stand for all that lie on the same colour.
@@ -108,8 +108,7 @@ def clusters_of(texts: Sequence[Text], end: float) -> Iterator[Cluster]:
     words = [
         (boxes[place], text, place)
         for text in texts
-        if not (text["exempt"] or text["fixed"] or text["scroller"] or text.get("placed"))
-        and text["kind"] != "opaque"
+        if not (text["exempt"] or text["fixed"] or text.get("placed")) and text["kind"] != "opaque"
         for boxes in (boxes_of(text),)
         for place in words_shown(text)
         if boxes[place][1] + boxes[place][3] > end
@@ -169,7 +168,8 @@ def _keep(taken: Taken, cluster: Cluster, painted: Sequence[Words]) -> None:
             spoken[key] = spoken.get(key, 0) + 1
             if spoken[key] > SPEAKERS:
                 continue
-        rows, columns = part = area(BESIDE * zoom)
+        # Of what lies on one colour no more is kept than was looked at.
+        rows, columns = part = area((ROUND if plain else BESIDE) * zoom)
         tell = between if len(painted) > len(SHEETS) else on_backdrop
         paintings = tell(*(words[part] for words in painted))
         box = [(columns.start + x) / zoom, (rows.start + y) / zoom, 0.0, 0.0]

@@ -27,12 +27,13 @@ class Shows(Enum):
 def find_covered(taken: Taken, backdrop: Pixels) -> dict[int, Shows]:
     """Find the controls, by their numbers, that something lies over, or that are see-through.
 
+    How many lie where a box round them is scrolled to is told, as `scrolled_away`.
     backdrop: the page without text as it is now.
     """
     doubtful = taken.page.ask("highPair.doubtful()")
     if not doubtful:
         return {}
-    numbers = [number for number, _ in doubtful]
+    numbers = [number for number, _, _ in doubtful]
     taken.page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")
     colour = "rgb({} {} {})!important".format(*ONE)
     look = (
@@ -44,13 +45,16 @@ def find_covered(taken: Taken, backdrop: Pixels) -> dict[int, Shows]:
     taken.page.ask(f"highPair.name('{ATTRIBUTE}', [])")
     shows = differs(filled, backdrop)
     found = {}
-    for number, box in doubtful:
+    away = 0
+    for number, box, scrolled in doubtful:
         left, top, right, bottom = pixels_of(box, taken.painter.zoom, shows.shape)
         part = shows[top:bottom, left:right]
         # What lies off the page is nowhere.
         shown = float(part.mean()) if part.size else 0.0
         if shown == 0:
             found[number] = Shows.NOWHERE
+            away += scrolled
         elif shown < NEARLY_ALL:
             found[number] = Shows.IN_PART
+    taken.told["scrolled_away"] = away
     return found

@@ -38,7 +38,10 @@ COUNT = "document.getElementsByTagName('*').length"
 MARK = 4
 # After so many seconds without a sign of a frame one looks all the same.
 BLIND = 0.4
+# A frame is waited for so many seconds,
 FRAME = 10.0
+# and where a page would have led elsewhere, for which the engine waits in vain, so many.
+FRAME_OF_LEAVING = 3.0
 # Colours of the mark in turn: far apart, so that none is taken for another.
 MARKS = ((255, 0, 255), (0, 255, 255), (255, 255, 0), (0, 0, 255))
 
@@ -157,7 +160,11 @@ class Painter:
             seen, looked = self._frames, now
             return there()
 
-        if not wait_until(painted, FRAME):
+        refused = self.page.page.refused
+        if not wait_until(painted, FRAME_OF_LEAVING if refused else FRAME):
+            if refused:
+                # The engine waits for the page to which a script leads before it paints this one.
+                raise PageProblem("it leads elsewhere at once, where a file mayn't lead", hung=True)
             raise PageProblem("the engine doesn't paint it")
 
     def grab(self) -> Words:

@@ -91,7 +91,7 @@ class GuardedPage(QWebEnginePage):
     """A page whose dialogs, windows and wanderings hold nobody up.
 
     frozen: it is being measured, and leads nowhere any more; wandered: it led on
-    too often.
+    too often; refused: it would have led to where it mayn't.
     """
 
     def __init__(self, profile: QWebEngineProfile, local: bool) -> None:
@@ -100,6 +100,7 @@ class GuardedPage(QWebEnginePage):
         self.frozen = False
         self.navigations = 0
         self.wandered = False
+        self.refused = False
         self.died = ""
         self.renderProcessTerminated.connect(self._renderer_died)
 
@@ -134,6 +135,7 @@ class GuardedPage(QWebEnginePage):
         if not main:
             return True
         if self.local and QUrl(url).scheme().lower() not in (FILE, *WITHIN):
+            self.refused = True
             return False
         self.navigations += 1
         self.wandered = self.wandered or self.navigations > MOST_NAVIGATIONS

@@ -15,6 +15,7 @@ def find_origins(page: BrowserPage, told: Told) -> None:
     found = page.ask(f"highPair.origins({json.dumps(asked)})")
     told["places"], told["definers"] = found["places"], found["definers"]
     told["declared"] = found["declared"]
+    told["trees"], told["styles"] = found["trees"], found["styles"]
     for text, rule, behind, inline in zip(
         texts, found["decided"], found["behind"], found["inline"], strict=True
     ):

@@ -65,7 +65,7 @@ MOST_ANSWER = 25.0
 
 
 class PageProblem(Exception):
-    """A page can't be shown; the message says why, for its reader. hung: it doesn't answer."""
+    """A page can't be shown; the message says why, for its reader. hung: its scripts are why."""
 
     def __init__(self, words: str, hung: bool = False) -> None:
         super().__init__(words)

@@ -141,9 +141,11 @@ class Picture(TypedDict):
 
 
 class Place(TypedDict):
-    """A declaration in a sheet of the page. nth: of the rules with its selector."""
+    """A declaration in a sheet of the page. nth: of the rules with its selector; prefix: what
+    addresses in its tree begin with; style: the style element of that tree, -1 for none."""
 
     tree: int
+    prefix: str
     sheet: int
     style: int
     path: list[int | str]
@@ -155,6 +157,18 @@ class Place(TypedDict):
     value: str
     important: bool
     mend: bool
+
+
+class Tree(TypedDict):
+    """The page's document, or one of a frame or a shadow within. prefix: what addresses in it begin
+    with; host: the name of the element that holds it; source: the document that a frame states
+    itself; address: of a document; text: how that of a shadow begins, blanks as one."""
+
+    prefix: str
+    host: str
+    source: str | None
+    address: str
+    text: str
 
 
 class Control(TypedDict):
@@ -223,7 +237,8 @@ class Tile(TypedDict):
 
 
 class Told(TypedDict):
-    """All of a page. rows: of its painting; arrays: the files that hold the paintings."""
+    """All of a page. rows: of its painting; arrays: the files that hold the paintings; styles: how
+    the texts of its own style elements begin, blanks as one."""
 
     title: str
     lang: str
@@ -243,6 +258,8 @@ class Told(TypedDict):
     places: list[Place]
     definers: list[Place]
     declared: list[Place]
+    trees: list[Tree]
+    styles: list[str]
     controls: list[Control]
     icons: list[Icon]
     indicators: list[Indicator]
@@ -259,6 +276,7 @@ class Told(TypedDict):
     layers: NotRequired[Any]
     shadows: NotRequired[Any]
     without_states: NotRequired[int]
+    scrolled_away: NotRequired[int]
     unforced: NotRequired[bool]
 
 
@@ -273,9 +291,10 @@ class RuleChange(TypedDict):
 
 
 class Changes(TypedDict):
-    """What is tried on a page: a sheet over its own, and other values in its rules."""
+    """What is tried on a page: sheets over its own, by the prefix of the tree, and other values
+    in its rules."""
 
-    sheet: str
+    sheets: dict[str, str]
     rules: list[RuleChange]
 
 

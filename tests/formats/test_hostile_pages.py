@@ -256,6 +256,16 @@ class ReachingOut(PageFolder):
         self.assertTrue(text_pairs(pairs_of(file), "Words"))
         self.assertEqual((self.server.asked, self.server.connections), ([], 0))
 
+    def test_one_whose_first_script_leads_away_is_measured_as_it_stands(self) -> None:
+        # The engine paints nothing of a page while it waits for the next one.
+        head = f"<script>location.href='{self.server.address}/page'</script>"
+        file = self.page(whole("<p>Words</p>", "p{color:#777}", head), SHORT)
+        (pair,) = text_pairs(pairs_of(file), "Words")
+        assert pair.numbers is not None
+        self.assertEqual(pair.numbers.foreground, "#777777")
+        self.assertIn("leads elsewhere", " ".join(file.assumed()))
+        self.assertEqual((self.server.asked, self.server.connections), ([], 0))
+
     def test_an_address_is_opened(self) -> None:
         file = open_document(self.address("/page"), SHORT)
         self.addCleanup(file.close)

@@ -121,6 +121,21 @@ class ControlsBelowOthers(PageFolder):
         (half,) = self.graphics("<input name=Half><i></i>", style)
         self.assertEqual((half.verdict, half.reason), (Verdict.NEEDS_EYES, PARTLY))
 
+    def test_what_a_scroller_hides_is_left_out_and_said(self) -> None:
+        # Nothing else lies where it would be, so a click there reaches the page itself.
+        body = "<div style=height:60px;overflow:auto><p>One<p>Two<p>Three<input></div>"
+        file = self.page(whole(body, self.STYLE))
+        found = [pair for pair in pairs_of(file) if pair.subject is Subject.GRAPHIC]
+        self.assertEqual(found, [])
+        self.assertTrue(any("1 of its links and controls lies in" in n for n in file.assumed()))
+
+    def test_what_its_box_cuts_in_part_needs_eyes(self) -> None:
+        for overflow in ("hidden", "auto", "clip"):
+            with self.subTest(overflow):
+                cut = f"<div style='height:20px;overflow:{overflow}'><input name=Cut></div>"
+                (half,) = self.graphics(cut, "")
+                self.assertEqual((half.verdict, half.reason), (Verdict.NEEDS_EYES, PARTLY))
+
     def test_one_below_something_clear_is_measured(self) -> None:
         style = "i{position:absolute;left:0;top:0;width:600px;height:60px}"
         (found,) = self.graphics("<input name=Seen><i></i>", style)

@@ -143,6 +143,17 @@ class LongPages(PageFolder):
         assert late.numbers is not None, late.reason
         self.assertEqual(late.numbers.foreground, "#444444")
 
+    def test_below_the_whole_painting_a_page_wider_than_the_view_is_measured_too(self) -> None:
+        # Such a page scrolls across, and its texts count as a scroller's.
+        body = (
+            "<div style='height:21000px'>Top</div><p style='color:#767676'>Passes</p>"
+            "<p style='color:#999'>Short</p><div style='width:1500px'>Wide</div>"
+        )
+        found = {pair.text: pair for pair in self.pairs(whole(body))}
+        self.assertIs(found["Passes"].verdict, Verdict.PASSES, found["Passes"].reason)
+        self.assertIs(found["Short"].verdict, Verdict.FALLS_SHORT, found["Short"].reason)
+        self.assertIs(found["Wide"].verdict, Verdict.PASSES, found["Wide"].reason)
+
     def test_a_page_of_the_old_kind_is_no_longer_than_what_is_in_it(self) -> None:
         # Without a document type the body is as high as the view, however high that is made.
         pairs = pairs_of(

@@ -18,8 +18,8 @@ from high_pair.errors import EditError, UnwritableFile
 from high_pair.formats import open_document
 from high_pair.formats.location import WebAddress, location_of, name_of
 from high_pair.formats.web.addresses import PagePlace, looks_like_page, place_of
-from high_pair.formats.web.css_source import find, moved_urls, plain_selector, urls_in
-from high_pair.formats.web.html_source import PageSource, mover
+from high_pair.formats.web.css_source import find, plain_selector, urls_in
+from high_pair.formats.web.html_source import PageSource, moved_sheet, mover
 from high_pair.formats.web.mends import hex_of
 from high_pair.formats.web.origins import weight_of
 from high_pair.formats.web.settings import WebSettings
@@ -102,8 +102,10 @@ class StyleSheets(unittest.TestCase):
 
     def test_addresses_in_a_sheet_are_moved(self) -> None:
         text = "@import 'a.css';p{background:url(b.png),url( \"c d.png\" )}"
-        self.assertEqual(urls_in(text), ["a.css", "b.png", "c d.png"])
-        moved = moved_urls(text, {"b.png": "../b.png", "a.css": "../a.css"})
+        found = urls_in(text)
+        self.assertEqual([url for _, _, url in found], ["a.css", "b.png", "c d.png"])
+        self.assertTrue(all(text[start:stop] == url for start, stop, url in found))
+        moved = moved_sheet(text, lambda url: url if " " in url else f"../{url}")
         self.assertIn("@import '../a.css'", moved)
         self.assertIn("url(../b.png)", moved)
 
@@ -145,7 +147,7 @@ class PagesAsText(unittest.TestCase):
             "<p>wide".encode("utf-16"),
         ):
             with self.subTest(data):
-                self.assertEqual(PageSource(data).encoded([]), data)
+                self.assertEqual(PageSource(data).encoded({}), data)
 
     @given(st.binary(max_size=120))
     def test_whatever_the_bytes(self, data: bytes) -> None:
@@ -156,7 +158,7 @@ class PagesAsText(unittest.TestCase):
             self.assertTrue(data.startswith((b"\xff\xfe", b"\xfe\xff")))
             return
         if source.encoding != "utf-16":
-            self.assertEqual(source.encoded([]), data)
+            self.assertEqual(source.encoded({}), data)
 
     def test_a_style_element_goes_to_the_end_of_the_head(self) -> None:
         for text, before in (
@@ -164,10 +166,13 @@ class PagesAsText(unittest.TestCase):
             ("<html><body>y", "<body>"),
             ("<!doctype html><p>y", "<p>"),
             ("<!-- </head> --><head></head>", "</head><!-- end"),
+            ("<head></head><style>p{}</style><p>y", "<p>"),
+            ("<head></head><link rel=Stylesheet href=a.css><p>y", "<p>"),
+            ("<head></head><noscript><style>p{}</style></noscript>", "</head>"),
         ):
             with self.subTest(text):
                 source = PageSource(text.encode())
-                out = source.encoded([(source.head_end, source.head_end, "NEW")]).decode()
+                out = source.encoded({(source.sheet_end, source.sheet_end): "NEW"}).decode()
                 self.assertEqual(out.replace("NEW", ""), text)
                 self.assertIn("NEW" + before.partition("<!--")[0], out)
 
@@ -363,8 +368,21 @@ class Mending(PageFolder):
         with tempfile.TemporaryDirectory() as other:
             target = Path(other) / "copy.html"
             file.edited([RecolourText(pairs_of(file)[0].address, (255, 255, 255))]).save(target)
-            source = PageSource(target.read_bytes())
-            self.assertIn("dark.png", source.text)
+            copy = file.opened_as_saved(target)
+            self.addCleanup(copy.close)
+            numbers = pairs_of(copy)[0].numbers
+            assert numbers is not None
+            self.assertEqual(numbers.background, "#102030")
+
+    def test_a_page_in_a_latin_encoding_is_mended(self) -> None:
+        page = whole("<p style='color:#999'>Grüße „Ostrel“</p>")
+        file = self.page(page.replace("utf-8", "windows-1252").encode("windows-1252"))
+        target = self.folder / "copy.html"
+        file.edited([RecolourText(pairs_of(file)[0].address, (0, 0, 0))]).save(target)
+        copy = file.opened_as_saved(target)
+        self.addCleanup(copy.close)
+        pair = pairs_of(copy)[0]
+        self.assertEqual((pair.text, pair.verdict), ("Grüße „Ostrel“", Verdict.PASSES))
 
     def test_what_isnt_there_is_an_error(self) -> None:
         file = self.page(self.PALE)

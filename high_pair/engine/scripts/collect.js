@@ -625,21 +625,40 @@
     walk(document, within, found, pictures, told);
   }
 
-  // The trees of the page: its document, and those of frames and shadows within.
-  function treesIn(root, found) {
-    found.push(root);
+  // The trees of the page: its document, and those of frames and shadows within, each with what the
+  // addresses in it begin with. before: likewise those in its document.
+  function treesIn(root, before, found) {
+    found.set(root, root.host ? `${address(root.host, before)}//shadow//` : before);
     for (const element of root.querySelectorAll("*")) {
-      if (element.shadowRoot) treesIn(element.shadowRoot, found);
+      if (element.shadowRoot) treesIn(element.shadowRoot, before, found);
       if (element.localName === "iframe" || element.localName === "frame") {
         let document = null;
         try { document = element.contentDocument; } catch { /* Another site's. */ }
-        if (document && document.documentElement) treesIn(document, found);
+        if (document && document.documentElement)
+          treesIn(document, `${address(element, before)}//frame//`, found);
       }
     }
     return found;
   }
   let trees = null;
-  own.roots = () => trees || (trees = treesIn(document, []));
+  const prefixes = () => trees || (trees = treesIn(document, "", new Map()));
+  own.roots = () => [...prefixes().keys()];
+  own.prefixOf = (root) => prefixes().get(root) || "";
+  // By what a tree, and a style element of the page's own, are found again in the page's text.
+  const TOLD = 200, TOLD_OF_STYLE = 400;
+  const startOf = (text, most) =>
+    Array.from(text.replace(/\s+/g, " ").trim().slice(0, 2 * most)).slice(0, most).join("");
+  own.trees = () => own.roots().map((root) => {
+    // A frame may have gone away meanwhile.
+    const holder = root.host || root.defaultView && root.defaultView.frameElement;
+    return {
+      prefix: own.prefixOf(root), host: holder ? holder.localName : "",
+      source: !root.host && holder ? holder.getAttribute("srcdoc") : null,
+      address: root.host ? "" : root.URL, text: root.host ? startOf(root.textContent, TOLD) : "",
+    };
+  });
+  own.styles = () => [...document.querySelectorAll("style")].map((each) =>
+    startOf(each.textContent, TOLD_OF_STYLE));
   // Of each frame's document where it stands on the page.
   const frames = new Map();
   // A page that is wider than the view shows no more than the view's width, and is itself a scroller,

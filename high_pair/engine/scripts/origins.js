@@ -32,9 +32,9 @@
   function* allRules() {
     const roots = own.roots();
     for (let tree = 0; tree < roots.length; tree++) {
-      const sheets = sheetsOf(roots[tree]);
+      const sheets = sheetsOf(roots[tree]), prefix = own.prefixOf(roots[tree]);
       for (let number = 0; number < sheets.length; number++)
-        for (const [rule, path] of rulesIn(sheets[number], [])) yield [rule, tree, number, path, sheets[number]];
+        for (const [rule, path] of rulesIn(sheets[number], [])) yield [rule, tree, number, path, sheets[number], prefix];
     }
   }
 
@@ -55,7 +55,7 @@
     }
     return known.get(rule) || 0;
   }
-  function aboutOf([rule, tree, number, path], property) {
+  function aboutOf([rule, tree, number, path, , prefix], property) {
     const sheet = rule.parentStyleSheet;
     const owner = sheet.ownerNode;
     let style = -1;
@@ -71,7 +71,7 @@
     }
     return {
       mend: own.mendSheets().has(sheet),
-      tree, sheet: number, path, property, style, href: sheet.href || "", within, nth: nthOf(rule, sheet),
+      tree, prefix, sheet: number, path, property, style, href: sheet.href || "", within, nth: nthOf(rule, sheet),
       important: rule.style.getPropertyPriority(property) === 'important',
       selector: rule.selectorText, value: rule.style.getPropertyValue(property).trim(),
     };
@@ -149,12 +149,13 @@
       }
       return 0;
     });
-    return ({ places, definers, declared: declaredIn(rules), decided, behind, inline });
+    return ({ places, definers, declared: declaredIn(rules), decided, behind, inline,
+      trees: own.trees(), styles: own.styles() });
   };
 
   // Changes that are tried
-  let mends = "", restore = [];
-  own.mends = () => mends;
+  let mends = {}, restore = [];
+  own.mends = (root) => mends[own.prefixOf(root)] || "";
   function ruleAt(tree, number, path) {
     let holder = sheetsOf(own.roots()[tree])[number];
     for (const step of path) holder = step === "import" ? holder.styleSheet : holder.cssRules[step];
@@ -163,7 +164,7 @@
   own.change = (changes) => {
     for (const back of restore.reverse()) back();
     restore = [];
-    mends = changes.sheet || "";
+    mends = changes.sheets;
     for (const { tree, sheet, path, property, value } of changes.rules || []) {
       const style = ruleAt(tree, sheet, path).style;
       const before = style.getPropertyValue(property), priority = style.getPropertyPriority(property);
@@ -203,8 +204,21 @@
       address: own.addressOf(element), where: own.whereOf(element), tag: element.localName };
   }));
 
-  // Links and controls that a click at their middle or near a corner may not reach.
+  // Links and controls that a click at their middle or near a corner may not reach, or that
+  // something round them may cut off.
   const MOST_DOUBTED = 2000, WITHIN = 2;
+  const UNCUT = "", CUT = "cut", SCROLLED = "scrolled";
+  function cutBy(element, box) {
+    for (let at = own.upOf(element); at && at !== document.body; at = own.upOf(at)) {
+      const style = getComputedStyle(at);
+      if (style.overflowX === "visible" && style.overflowY === "visible") continue;
+      const around = at.getBoundingClientRect();
+      if (box.left < around.left - 1 || box.right > around.right + 1
+        || box.top < around.top - 1 || box.bottom > around.bottom + 1)
+        return /auto|scroll/.test(style.overflowX + style.overflowY) ? SCROLLED : CUT;
+    }
+    return UNCUT;
+  }
   own.doubtful = () => {
     const found = [];
     for (const element of [...document.querySelectorAll(ACTIVE)].slice(0, MOST_DOUBTED)) {
@@ -220,8 +234,9 @@
         const hit = document.elementFromPoint(x, y);
         return !hit || hit.contains(element) || element.contains(hit);
       });
-      if (!seen || !reached) found.push([own.numberOf(element),
-        [box.left + scrollX, box.top + scrollY, box.width, box.height]]);
+      const cut = cutBy(element, box);
+      if (!seen || !reached || cut) found.push([own.numberOf(element),
+        [box.left + scrollX, box.top + scrollY, box.width, box.height], cut === SCROLLED]);
     }
     return found;
   };

@@ -32,7 +32,7 @@
     }
     // Mends that are tried, and over them what a painting asks for.
     // What is replaced is styled and painted anew, even by the same.
-    const wanted = [root === document ? own.mends() : "", text];
+    const wanted = [own.mends(root), text];
     const said = sheets.said || ["", ""];
     wanted.forEach((each, place) => { if (each !== said[place]) sheets[place].replaceSync(each); });
     sheets.said = wanted;

@@ -44,9 +44,14 @@ class PagePlace:
         return bool(self.icon) or self.part.startswith(("/border", "/focus"))
 
     @property
-    def within(self) -> bool:
-        """Whether its element is in a shadow tree or a frame: no sheet of the page reaches it."""
-        return "//" in self.selector
+    def tree(self) -> str:
+        """The prefix of the shadow tree or frame that its element is in; empty for the page's."""
+        return self.selector[: len(self.selector) - len(self.own)]
+
+    @property
+    def own(self) -> str:
+        """Its selector as a sheet in its tree says it."""
+        return self.selector.rpartition("//")[2]
 
     def in_state(self, state: str) -> str:
         """Write it as it is in a state, such as hover: the state goes to the element."""

@@ -118,19 +118,10 @@ def _value_of(text: str, declaration: ast.Declaration, lines: _Lines) -> Found |
     return Found(declaration.source_line, start, stop)
 
 
-def moved_urls(text: str, move: dict[str, str]) -> str:
-    """Give a style sheet with relative addresses changed; move: from what is written to what is."""
-
-    def change(match: re.Match[str]) -> str:
-        if match.group(3) is not None:
-            before, quote_, url, after = match.group(1, 2, 3, 4)
-            return f"{before}{quote_}{move.get(url.strip(), url)}{after}"
-        before, quote_, url = match.group(5, 6, 7)
-        return f"{before}{quote_}{move.get(url, url)}{quote_}"
-
-    return _URL.sub(change, text)
-
-
-def urls_in(text: str) -> list[str]:
-    """List the addresses that a style sheet names."""
-    return [(match.group(3) or match.group(7)).strip() for match in _URL.finditer(text)]
+def urls_in(text: str) -> list[tuple[int, int, str]]:
+    """List the addresses that a style sheet names, each with its first and last place."""
+    found = []
+    for match in _URL.finditer(text):
+        group = 3 if match.group(3) is not None else 7
+        found.append((*match.span(group), match.group(group)))
+    return found

@@ -15,6 +15,7 @@ from high_pair.formats.web import drawing
 from high_pair.formats.web.addresses import MEMBER, PagePlace, in_page
 from high_pair.formats.web.gradients import shades_of_gradients
 from high_pair.formats.web.origins import Origins
+from high_pair.formats.web.trees import Trees
 from high_pair.scene.addresses import address_below, address_in, parts_of, span
 from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item, Scene
@@ -56,7 +57,7 @@ HIDDEN = "when all links look so at once, something of another lies over it: loo
 UNREACHED = "it lies where no scrolling of its box showed it whole"
 SHADOW_ALONE = "nothing of it but a shadow is painted"
 VEILED = "something see-through lies over it"
-PARTLY = "something lies over part of it"
+PARTLY = "something lies over part of it, or cuts part of it off"
 TILTED = "it is turned in space, and its size as shown isn't known"
 BEYOND = "it lies farther down than the page is painted"
 WITHIN = (
@@ -64,8 +65,8 @@ WITHIN = (
     "shadow tree"
 )
 IN_TREE = (
-    "It stands in a frame or a shadow tree, which a style sheet of the page doesn't reach: change "
-    "it where that is made."
+    "It stands in a frame or a shadow tree that isn't written in the page's own files: change it "
+    "where that is made."
 )
 # Pixels of ink that no word has, from which on it counts.
 LEAST_STRAY = 40
@@ -84,22 +85,24 @@ SAID = {
 
 @dataclass(frozen=True)
 class Taken:
-    """A page as taken. told: by the engine; zoom: device pixels a CSS pixel; drawing: it is one."""
+    """A page as taken. told: by the engine; zoom: device pixels a CSS pixel; trees: its own, and
+    those of frames and shadows; drawing: it is one."""
 
     told: Told
     painting: Painting
     zoom: float
     origins: Origins
+    trees: Trees
     drawing: bool = False
 
 
-def taken_from(told: Told, origins: Origins, is_drawing: bool = False) -> Taken:
+def taken_from(told: Told, origins: Origins, trees: Trees, is_drawing: bool = False) -> Taken:
     """Take over what the engine told."""
     painting = Painting(
         told.pop("seen"), told.pop("backdrop"), told.pop("coverage"),
         1 / POINTS_A_PIXEL, int(told["rows"]), told.pop("layers", None), told.pop("shadows", None),
     )  # fmt: skip
-    return Taken(told, painting, float(told["zoom"]), origins, is_drawing)
+    return Taken(told, painting, float(told["zoom"]), origins, trees, is_drawing)
 
 
 def scene_of(taken: Taken) -> Scene:
@@ -234,7 +237,7 @@ def _text(taken: Taken, told: Text) -> PaintedText:
     origin, deciders, fixed = taken.origins.of(told)
     if taken.drawing:
         fixed = drawing.FIXED
-    elif "//" in address:
+    elif not taken.trees.reaches(PagePlace.of(address).tree):
         fixed = IN_TREE
     run = Run(
         text=told["text"],
@@ -475,7 +478,7 @@ def _control(taken: Taken, told: Control) -> PaintedGraphic | None:
     return PaintedGraphic(
         told["name"], f"{told['where']} › border", address, inner, outer, (0, 0), exempt,
         "" if exempt or not told["partly"] else PARTLY,
-        changeable=any(sides) and "//" not in address,
+        changeable=any(sides),
     )  # fmt: skip
 
 
@@ -493,7 +496,7 @@ def _icon(taken: Taken, told: Icon) -> PaintedGraphic | None:
     return PaintedGraphic(
         told["name"], f"{told['where']} › icon", address, box, box, shift,
         str(Exemption.INACTIVE) if told["disabled"] else "", appears=told.get("appears", ""),
-        changeable=bool(told["property"]) and "//" not in address, icon=True,
+        changeable=bool(told["property"]), icon=True,
     )  # fmt: skip
 
 
@@ -516,5 +519,5 @@ def _indicator(taken: Taken, told: Indicator) -> PaintedGraphic | None:
     return PaintedGraphic(
         told["name"], f"{told['where']} › sign of focus", address, outer, outer,
         _shift_of(tile), exempt, "", before, "on focus",
-        changeable=told["style"] not in ("none", "auto") and "//" not in address,
+        changeable=told["style"] not in ("none", "auto"),
     )  # fmt: skip

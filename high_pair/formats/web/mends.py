@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -20,7 +20,7 @@ from high_pair.edits.kinds import (
 from high_pair.edits.merging import in_force
 from high_pair.engine.protocol import Surface, Text
 from high_pair.errors import EditError
-from high_pair.formats.web.addresses import in_page, place_of
+from high_pair.formats.web.addresses import PagePlace, in_page, place_of
 from high_pair.formats.web.gradients import with_shades
 from high_pair.formats.web.origins import Place
 from high_pair.scene.addresses import expand
@@ -36,7 +36,8 @@ class Context:
 
     texts: what the engine told of each, by address; surfaces: likewise of those
     with pictures, by number; zoom: of the page; decisive: whether a rule with a
-    selector must be important in order to decide a text's colour.
+    selector must be important in order to decide a text's colour; reaches: whether
+    a rule can be written into a tree, by its prefix.
     """
 
     texts: Mapping[str, Text]
@@ -44,6 +45,7 @@ class Context:
     places: Mapping[str, Place]
     zoom: float
     decisive: Callable[[Text, str], bool]
+    reaches: Callable[[str], bool]
 
 
 @dataclass(frozen=True)
@@ -55,28 +57,53 @@ class RuleChange:
 
 
 @dataclass(frozen=True)
-class Mends:
-    """A sheet's rules, each with its comment, and changes within the page's own rules."""
+class Rule:
+    """A rule of our own, with its comment, for a tree of the page, by its prefix."""
 
-    rules: tuple[tuple[str, str], ...]
+    comment: str
+    text: str
+    tree: str = ""
+
+
+@dataclass(frozen=True)
+class Mends:
+    """Rules of our own, and changes within the page's."""
+
+    rules: tuple[Rule, ...]
     changes: tuple[RuleChange, ...]
 
     @property
-    def sheet(self) -> str:
-        """The rules as a style sheet."""
-        return "".join(f"/* {comment} */\n{rule}\n" for comment, rule in self.rules)
+    def sheets(self) -> dict[str, str]:
+        """The rules as style sheets, by the prefixes of their trees."""
+        trees = {"", *(rule.tree for rule in self.rules)}
+        return {tree: sheet_of(rule for rule in self.rules if rule.tree == tree) for tree in trees}
 
     @property
     def whole_sheet(self) -> str:
-        """All of it as a style sheet that works where the page's own rules can't be changed."""
-        parts = [self.sheet]
-        for change in self.changes:
-            place = change.place
-            rule = f"{place.selector} {{ {place.named}: {change.value}; }}"
-            for outer in reversed(place.within):
-                rule = f"{outer} {{ {rule} }}"
-            parts.append(f"/* In the rule {_in_comment(place.selector)} */\n{rule}\n")
+        """All of it as a style sheet that works where the page's own rules can't be changed.
+
+        What stands in a frame or a shadow tree no sheet reaches: that is left out, and said.
+        """
+        rules = [*self.rules, *(as_rule(change) for change in self.changes)]
+        left = [rule.comment for rule in rules if rule.tree]
+        parts = [sheet_of(rule for rule in rules if not rule.tree)]
+        parts += [f"/* Not here: {each}, in a frame or a shadow tree */\n" for each in left]
         return "".join(parts)
+
+
+def sheet_of(rules: Iterable[Rule]) -> str:
+    """Write rules as a style sheet."""
+    return "".join(f"/* {rule.comment} */\n{rule.text}\n" for rule in rules)
+
+
+def as_rule(change: RuleChange) -> Rule:
+    """Give a change within a rule as a rule of its own."""
+    place = change.place
+    heavy = " !important" if place.important else ""
+    rule = f"{place.selector} {{ {place.named}: {change.value}{heavy}; }}"
+    for outer in reversed(place.within):
+        rule = f"{outer} {{ {rule} }}"
+    return Rule(f"In the rule {_in_comment(place.selector)}", rule, place.prefix)
 
 
 def hex_of(levels: Sequence[int], opacity: float = 1.0) -> str:
@@ -97,7 +124,7 @@ class _Writing:
     """What was written so far, by what it is about."""
 
     context: Context
-    rules: dict[str, tuple[str, str]] = field(default_factory=dict)
+    rules: dict[str, Rule] = field(default_factory=dict)
     changes: dict[str, RuleChange] = field(default_factory=dict)
 
 
@@ -126,14 +153,16 @@ def _write_text(edit: RecolourText, writing: _Writing) -> None:
         writing.rules[f"{address} colour"] = _text(edit, address, context)
         for faded in _made_opaque(edit, address, context):
             said = f"What {_said(address, context)} stands in"
-            writing.rules[f"{faded} opacity"] = (said, f"{faded} {{ opacity: 1 !important; }}")
+            outer = _reached(PagePlace.of(faded), context)
+            rule = f"{outer.own} {{ opacity: 1 !important; }}"
+            writing.rules[f"{faded} opacity"] = Rule(said, rule, outer.tree)
 
 
 def _write_fill(edit: RecolourFill, writing: _Writing) -> None:
     said = f"Backdrop of {_served(edit.serves, writing.context)}"
-    value = hex_of(edit.levels)
-    rule = f"{_selector(edit.address)} {{ background-color: {value} !important; }}"
-    writing.rules[edit.address] = (said, rule)
+    value, place = hex_of(edit.levels), _place(edit.address, writing.context)
+    rule = f"{place.own} {{ background-color: {value} !important; }}"
+    writing.rules[edit.address] = Rule(said, rule, place.tree)
 
 
 def _write_stops(edit: RecolourStops, writing: _Writing) -> None:
@@ -151,12 +180,14 @@ def _write_stops(edit: RecolourStops, writing: _Writing) -> None:
     if image is None:
         raise EditError("The gradient behind the text isn't stated with colours one by one.")
     said = f"Gradient behind {_served(edit.serves, writing.context)}"
-    rule = f"{_selector(edit.address)} {{ background-image: {image} !important; }}"
-    writing.rules[f"{edit.address} stops"] = (said, rule)
+    place = _place(edit.address, writing.context)
+    rule = f"{place.own} {{ background-image: {image} !important; }}"
+    writing.rules[f"{edit.address} stops"] = Rule(said, rule, place.tree)
 
 
 def _write_restyle(edit: Restyle, writing: _Writing) -> None:
-    writing.rules[f"{edit.address} size"] = _restyled(edit, writing.context)
+    for rule in _restyled(edit, writing.context):
+        writing.rules[f"{edit.address} size {rule.tree}"] = rule
 
 
 def _write_overlay(edit: LayOver, writing: _Writing) -> None:
@@ -178,16 +209,22 @@ WRITTEN: Mapping[type[Edit], Callable[[Any, _Writing], None]] = {
 }
 
 
-def _selector(address: str) -> str:
+def _place(address: str, context: Context) -> PagePlace:
     place = place_of(address)
-    if place is None or place.within:
-        raise EditError(f"{address} isn't a place that a style sheet reaches.")
-    return place.selector
+    if place is None:
+        raise EditError(f"{address} isn't a place in a page.")
+    return _reached(place, context)
+
+
+def _reached(place: PagePlace, context: Context) -> PagePlace:
+    if not context.reaches(place.tree):
+        raise EditError(f"{place.selector} isn't a place that a style sheet reaches.")
+    return place
 
 
 def _said(address: str, context: Context) -> str:
     told = context.texts.get(address)
-    return f"“{_in_comment(told['text'])}”" if told else _selector(address)
+    return f"“{_in_comment(told['text'])}”" if told else _place(address, context).own
 
 
 def _served(addresses: Sequence[str], context: Context) -> str:
@@ -196,23 +233,23 @@ def _served(addresses: Sequence[str], context: Context) -> str:
     return (_said(first, context) + more) if first else "a surface"
 
 
-def _graphic(edit: RecolourText, address: str) -> tuple[str, str]:
+def _graphic(edit: RecolourText, place: PagePlace) -> Rule:
     """Write another colour for a control's border, or for its sign of focus."""
-    target, value = _selector(address), hex_of(edit.levels, edit.opacity)
-    place = place_of(address)
-    if place is not None and place.part.startswith("/focus"):
+    target, value = place.own, hex_of(edit.levels, edit.opacity)
+    if place.part.startswith("/focus"):
         rule = f"{target}:focus {{ outline-color: {value} !important; }}"
-        return f"Sign of focus of {_in_comment(target)}", rule
-    if place is not None and (prop := place.icon):
+        return Rule(f"Sign of focus of {_in_comment(target)}", rule, place.tree)
+    if prop := place.icon:
         rule = f'{target} :not([{prop}="none"]) {{ {prop}: {value} !important; }}'
-        return f"Icon {_in_comment(target)}", rule
-    return f"Border of {_in_comment(target)}", f"{target} {{ border-color: {value} !important; }}"
+        return Rule(f"Icon {_in_comment(target)}", rule, place.tree)
+    rule = f"{target} {{ border-color: {value} !important; }}"
+    return Rule(f"Border of {_in_comment(target)}", rule, place.tree)
 
 
-def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]:
-    place = place_of(address)
-    if place is not None and place.is_graphic:
-        return _graphic(edit, address)
+def _text(edit: RecolourText, address: str, context: Context) -> Rule:
+    place = _place(address, context)
+    if place.is_graphic:
+        return _graphic(edit, place)
     told = context.texts.get(address)
     opacity = edit.opacity
     prop = "color"
@@ -225,26 +262,26 @@ def _text(edit: RecolourText, address: str, context: Context) -> tuple[str, str]
     if prop == "color" and told is not None and told["filled"]:
         prop = "-webkit-text-fill-color"
     # Without need a rule takes no more weight than its selector has: looks on hover stay.
-    heavy = told is None or context.decisive(told, _selector(address))
+    heavy = told is None or context.decisive(told, place.own)
     words = f"{prop}: {value}{' !important' if heavy else ''};"
-    return f"Text {_said(address, context)}", f"{_selector(address)} {{ {words} }}"
+    return Rule(f"Text {_said(address, context)}", f"{place.own} {{ {words} }}", place.tree)
 
 
 def _made_opaque(edit: RecolourText, address: str, context: Context) -> list[str]:
     """List what a text stands in that is too see-through for its new colour, as selectors.
 
-    Raises EditError where that is no element of the page's own.
+    Raises EditError where no rule reaches that.
     """
     told = context.texts.get(address)
     if told is None or edit.opacity <= told["look"]["opacity"] + 1e-6:
         return []
     faded: list[str] = told["look"]["faded"]
-    if not faded or any("//" in each for each in faded):
+    if not faded or not all(context.reaches(PagePlace.of(each).tree) for each in faded):
         raise EditError("What the text stands in is see-through, and so is any colour of it.")
     return faded
 
 
-def _restyled(edit: Restyle, context: Context) -> tuple[str, str]:
+def _restyled(edit: Restyle, context: Context) -> list[Rule]:
     words = []
     if edit.underline is not None:
         line = "underline" if edit.underline else "none"
@@ -254,28 +291,33 @@ def _restyled(edit: Restyle, context: Context) -> tuple[str, str]:
     if edit.size is not None:
         pixels = math.ceil(edit.size / POINTS_A_PIXEL / context.zoom * 100) / 100
         words.append(f"font-size: {pixels:g}px !important;")
-    first = expand(edit.address)[0]
-    selectors = ", ".join(dict.fromkeys(_selector(each) for each in expand(edit.address)))
-    return f"Size or weight of {_said(first, context)}", f"{selectors} {{ {' '.join(words)} }}"
+    said = f"Size or weight of {_said(expand(edit.address)[0], context)}"
+    places = dict.fromkeys(_place(each, context) for each in expand(edit.address))
+    found = []
+    for tree in dict.fromkeys(place.tree for place in places):
+        selectors = dict.fromkeys(place.own for place in places if place.tree == tree)
+        found.append(Rule(said, f"{', '.join(selectors)} {{ {' '.join(words)} }}", tree))
+    return found
 
 
 # Overlays
 
 
-def _overlay(edit: LayOver, context: Context) -> tuple[str, str]:
+def _overlay(edit: LayOver, context: Context) -> Rule:
     overlay = edit.overlay
-    said = f"{overlay.kind.value.capitalize()} behind {_served(edit.serves, context)}"
-    selector = _selector(edit.address)
+    served = _served(edit.serves, context)
+    said = f"{overlay.kind.value.capitalize()} behind {served}"
+    place = _place(edit.address, context)
     if overlay.kind is OverlayKind.DIM:
-        return f"Picture behind {_served(edit.serves, context)}", _dim(selector, overlay)
+        return Rule(f"Picture behind {served}", _dim(place.own, overlay), place.tree)
     if overlay.kind in (OverlayKind.PLATE, OverlayKind.SOFT_PLATE):
-        return said, _plate(selector, overlay, context)
-    place = place_of(edit.address)
-    told = context.texts.get(in_page(place.selector + place.part)) if place else None
+        return Rule(said, _plate(place.own, overlay, context), place.tree)
+    told = context.texts.get(in_page(place.selector + place.part))
     surface = context.surfaces.get(str(told["image"])) if told else None
     if surface is None:
         raise EditError("No picture of a style sheet lies behind this text.")
-    return said, _layer(surface, overlay, context)
+    behind = _reached(PagePlace.of(surface["address"]), context)
+    return Rule(said, _layer(surface, behind.own, overlay), behind.tree)
 
 
 def _plate(selector: str, overlay: Overlay, context: Context) -> str:
@@ -317,7 +359,7 @@ def _dim(selector: str, overlay: Overlay) -> str:
     return f"{selector} {{ filter: {words} !important; }}"
 
 
-def _layer(surface: Surface, overlay: Overlay, context: Context) -> str:
+def _layer(surface: Surface, selector: str, overlay: Overlay) -> str:
     """Write a veil or a ramp: a further layer above an element's own background pictures."""
     fills = surface["fills"]
     if fills is None:
@@ -336,7 +378,7 @@ def _layer(surface: Surface, overlay: Overlay, context: Context) -> str:
         f"background-clip: border-box, {fills['clip']} !important;",
         f"background-attachment: scroll, {fills['attachment']} !important;",
     ]
-    return f"{surface['address']} {{ {' '.join(words)} }}"
+    return f"{selector} {{ {' '.join(words)} }}"
 
 
 def _ramp(overlay: Overlay) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import functools
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from high_pair.engine import protocol
@@ -17,10 +17,10 @@ UNKNOWN: protocol.Origin = {"rule": -1, "custom": -1, "inline": 0}
 @dataclass(frozen=True)
 class Place:
     """A declaration in a rule of the page's. within: the at-rules round it, outermost first;
-    mend: it is one of ours that is tried.
+    mend: it is one of ours that is tried; prefix: what addresses in its tree begin with.
 
-    style: which `style` element of its tree it stands in, -1 for none; href: the
-    sheet's address, empty without one; nth: of the rules with the same selector in that sheet.
+    style: how the `style` element that it stands in begins, empty for none; href: the sheet's
+    address, empty without one; nth: of the rules with the same selector in that sheet.
     """
 
     tree: int
@@ -29,12 +29,13 @@ class Place:
     named: str
     selector: str
     value: str
-    style: int
+    style: str
     href: str
     nth: int
     within: tuple[str, ...]
     important: bool
     mend: bool = False
+    prefix: str = ""
 
     @property
     def address(self) -> str:
@@ -43,12 +44,15 @@ class Place:
         return f"{STYLE}#tree={self.tree}/sheet={self.sheet}/rule={path}/property={self.named}"
 
 
-def place_from(told: protocol.Place) -> Place:
-    """Take over what the engine tells of a declaration."""
+def place_from(told: protocol.Place, styles: Sequence[str]) -> Place:
+    """Take over what the engine tells of a declaration. styles: see `protocol.Told`."""
+    number = told["style"]
+    style = styles[number] if not told["prefix"] and 0 <= number < len(styles) else ""
     return Place(
         told["tree"], told["sheet"], tuple(told["path"]), told["property"], told["selector"],
-        told["value"], told["style"], told["href"], told["nth"], tuple(told["within"]),
+        told["value"], style, told["href"], told["nth"], tuple(told["within"]),
         bool(told["important"]), bool(told["mend"]),
+        told["prefix"],
     )  # fmt: skip
 
 
@@ -57,10 +61,11 @@ class Origins:
     stands, or nothing, and the line there from 1, or 0."""
 
     def __init__(self, told: protocol.Told, line_of: Callable[[Place], tuple[str, int]]) -> None:
-        self._places = [place_from(each) for each in told.get("places", ())]
-        self._definers = [place_from(each) for each in told.get("definers", ())]
+        styles = told.get("styles", ())
+        self._places = [place_from(each, styles) for each in told.get("places", ())]
+        self._definers = [place_from(each, styles) for each in told.get("definers", ())]
         # Those that say a colour by themselves, without ours.
-        every = (place_from(each) for each in told.get("declared", ()))
+        every = (place_from(each, styles) for each in told.get("declared", ()))
         self.declared = [place for place in every if not place.mend]
         # Many texts have one rule, and finding its line takes reading the sheet.
         self._line_of = functools.cache(line_of)

@@ -35,8 +35,10 @@ from high_pair.formats.web.engine_process import (
 from high_pair.formats.web.items import Taken, address_of, scene_of, taken_from
 from high_pair.formats.web.mends import Context, Mends, mends_for
 from high_pair.formats.web.origins import Origins, Place
-from high_pair.formats.web.saving import SourceFiles, write_copy
+from high_pair.formats.web.saving import write_copy
 from high_pair.formats.web.settings import DEFAULT, HEIGHT, NARROWEST, WebSettings
+from high_pair.formats.web.source_files import SourceFiles
+from high_pair.formats.web.trees import Trees
 from high_pair.formats.writing import refuse_source, write_whole
 from high_pair.raster.pictures import PictureProblem, Pictures
 from high_pair.scene.addresses import address_below, expand
@@ -217,7 +219,8 @@ class WebFile(BareDocument):
             }
             for change in (mends.changes if mends else ())
         ]
-        return {"sheet": self.sheet + (mends.sheet if mends else ""), "rules": rules}
+        sheets = mends.sheets if mends else {}
+        return {"sheets": {**sheets, "": self.sheet + sheets.get("", "")}, "rules": rules}
 
     def _shot(self, number: int) -> tuple[Taken, Scene]:
         changes = self._changes()
@@ -226,7 +229,9 @@ class WebFile(BareDocument):
         if found is None:
             _shots().make_room()
             told = self._told(number, changes)
-            taken = taken_from(told, Origins(told, self._line_of), self.drawing_size is not None)
+            trees = Trees(told["trees"], self._sources)
+            origins = Origins(told, self._line_of)
+            taken = taken_from(told, origins, trees, self.drawing_size is not None)
             found = (taken, scene_of(taken))
             if self._mends is None and not self._quick:
                 self._first.setdefault(number, replace(taken, painting=NO_PAINTING))
@@ -252,10 +257,7 @@ class WebFile(BareDocument):
             if problem.hung and self._scripts:
                 # What its scripts would have made of it is lost, and that is said.
                 self._scripts = False
-                self._notes.append(
-                    "the page didn't answer (a script of its own is without end, or it has very "
-                    "many parts), so it is measured without its scripts"
-                )
+                self._notes.append(f"{problem}; so it is measured without its scripts")
                 return self._told(number, changes)
             raise UnreadableFile(self.name, f"{problem}. {HINT}") from problem
 
@@ -283,6 +285,13 @@ class WebFile(BareDocument):
             self._notes.append(
                 f"{left} of its links and controls, mostly the last ones, weren't looked at on "
                 "hover, on focus and the like"
+            )
+        away = told.get("scrolled_away", 0)
+        if away > 0:
+            self._notes.append(
+                f"{away} of its links and controls {'lies' if away == 1 else 'lie'} in boxes that "
+                "would have to be scrolled: their words are measured, and no borders, icons or "
+                "states"
             )
         if told.get("unforced"):
             self._notes.append("how links look when pointed at or focused couldn't be seen")
@@ -335,8 +344,11 @@ class WebFile(BareDocument):
             if number == 0:
                 surfaces = {str(at): each for at, each in enumerate(taken.told["surfaces"])}
             places.update(taken.origins.all_places())
-        decisive = self._first[0].origins.decisive
-        return Context(texts, surfaces, places, self.settings.zoom, decisive)
+        first = self._first[0]
+        return Context(
+            texts, surfaces, places, self.settings.zoom,
+            first.origins.decisive, first.trees.reaches,
+        )  # fmt: skip
 
     def pages_touched(self, edits: Sequence[Edit]) -> frozenset[int]:
         """A style sheet may change all widths."""
@@ -346,7 +358,8 @@ class WebFile(BareDocument):
         """Give the address of a layer behind a text: its own background, or that of its picture."""
         first = expand(address)[0]
         place = place_of(first)
-        if place is None or place.within or "::" in place.selector:
+        reached = place is not None and self._first[0].trees.reaches(place.tree)
+        if place is None or not reached or "::" in place.selector:
             return None
         return address_below(first, laid=1)
 
@@ -364,7 +377,9 @@ class WebFile(BareDocument):
         """List the custom properties and the colours that the page's rules declare."""
         changes = self._mends.changes if self._mends is not None else ()
         changed = {change.place.address: change.value for change in changes}
-        return sets_of(self._first[0].origins.declared, changed, self.name)
+        first = self._first[0]
+        declared = [each for each in first.origins.declared if first.trees.reaches(each.prefix)]
+        return sets_of(declared, changed, self.name)
 
     @property
     def shown_as(self) -> WebSettings | None:
@@ -422,7 +437,9 @@ class WebFile(BareDocument):
         if self.drawing_size is not None:
             write_whole(target, path, lambda out: _put(out, path.read_bytes()))
             return
-        write_copy(path, target, self._mends or Mends((), ()), self._sources)
+        trees = self._first[0].trees
+        loaded = {Path(each).resolve() for each in self.made_of}
+        write_copy(path, target, self._mends or Mends((), ()), self._sources, trees, loaded)
 
     def close(self) -> None:
         """Let go of the engine."""
