@@ -15,6 +15,8 @@ TURNS_IN_ODF = 62
 SURELY_DARK = 60
 # and surely black from this one on.
 SURELY_LIGHT = 130
+# Said of outlined letters.
+OUTLINED = "its letters are an outline in some programs, and filled in others"
 
 
 def luma_of(backdrop: Colour) -> int:

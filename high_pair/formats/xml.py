@@ -38,6 +38,7 @@ NAMESPACES = {
     "ct": "http://schemas.openxmlformats.org/package/2006/content-types",
     "rel": "http://schemas.openxmlformats.org/package/2006/relationships",
     # ODF 1.3 Part 3 §1.4
+    "chart": "urn:oasis:names:tc:opendocument:xmlns:chart:1.0",
     "office": "urn:oasis:names:tc:opendocument:xmlns:office:1.0",
     "style": "urn:oasis:names:tc:opendocument:xmlns:style:1.0",
     "text": "urn:oasis:names:tc:opendocument:xmlns:text:1.0",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import math
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -14,8 +15,10 @@ from high_pair.measure.footprint import (
     footprint_of,
     grow,
     grown_area,
+    mixed_between,
     one_colour,
     radius_of,
+    through,
 )
 from high_pair.measure.stretches import Stretch
 from high_pair.raster.layout import lay_out
@@ -121,29 +124,32 @@ class Conditions:
         block = self.labelled.block
         region = self._region(ink)
         lost = self._lost(region, pictures, above_only=False)
-        if lost is not None:
+        if lost is not None and not lost.ends:
             self.in_doubt = lost.reasons
             return
         if paint_above(self.raster, self.labelled.level, region, pictures):
             self.in_doubt = block.doubt
             return
         part = self.raster.backdrop[region].reshape(-1, 3)
+        if lost is not None:
+            part = mixed_between([end.reshape(-1, 3) for end in lost.ends])[0].reshape(-1, 3)
         if part.size and not (part == part[0]).all():
             colours, counts = np.unique(part, axis=0, return_counts=True)
             box = (region[1].start, region[0].start, region[1].stop, region[0].stop)
             self.anywhere = Footprint("", colours, counts, box)
 
     def _region(self, ink: Area) -> Area:
+        # Whole pixels of it alone: those at its edge show what lies beside it too.
         block = self.labelled.block
         bounds = block.transform.bounds(block.region or block.box)
         scale = self.raster.scale
         height, width = self.raster.numbers.shape
         rows = slice(
-            max(0, min(ink[0].start, int(bounds.y * scale))),
+            max(0, min(ink[0].start, math.ceil(bounds.y * scale))),
             min(height, max(ink[0].stop, int(bounds.bottom * scale))),
         )
         columns = slice(
-            max(0, min(ink[1].start, int(bounds.x * scale))),
+            max(0, min(ink[1].start, math.ceil(bounds.x * scale))),
             min(width, max(ink[1].stop, int(bounds.right * scale))),
         )
         return rows, columns
@@ -171,7 +177,7 @@ class Conditions:
             return Finding(bbox, verdict=Verdict.EXEMPT, reason=str(Exemption.COVERED))
         if found.strongest:
             worst, best = tuple(found.footprints), tuple(found.strongest)
-            return Finding(bbox, worst, reason=found.lost, strongest=best)
+            return Finding(bbox, worst, reason=found.lost, anywhere=self.anywhere, strongest=best)
         return self._measurable(look, bbox, tuple(found.footprints))
 
     def _measurable(
@@ -228,7 +234,8 @@ class Conditions:
 
         Growing the ink would change nothing there but the count of pixels.
         """
-        if self.lost is not None or self.above is not None or stretch.look.highlight:
+        look = stretch.look
+        if self.lost is not None or self.above is not None or look.highlight or look.haze:
             return None
         found: list[Footprint] = []
         for number, text in stretch.words:
@@ -258,6 +265,9 @@ class Conditions:
         shades = stretch.look.shades or (stretch.look.colour,)
         # Only plain letters on what is below them are measured on more than one thing.
         varies = highlight is None and self.above is None and len(shades) == 1
+        haze = stretch.look.haze
+        if haze is not None and (lost is not None or self.above is not None or len(shades) > 1):
+            return Grown([], lost=haze.why)
         found = Grown([])
         best: list[Footprint] = []
         for number, text in stretch.words:
@@ -284,7 +294,12 @@ class Conditions:
                     best.append(strongest)
                     continue
             footprint = footprint_of(text, mask, grown, raster.backdrop, highlight, self.above)
-            if footprint is not None:
+            if footprint is not None and haze is not None:
+                found.lost = haze.why
+                worst, strongest = through(footprint, haze.colours, grown, shades[0])
+                found.footprints.append(worst)
+                best.append(strongest)
+            elif footprint is not None:
                 found.footprints.append(footprint)
                 best.append(footprint)
         if found.lost:

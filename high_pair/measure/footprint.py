@@ -197,12 +197,7 @@ def between(
     """
     rows, columns = area
     box = (columns.start, rows.start, columns.stop, rows.stop)
-    _, places, counts = np.unique(
-        np.concatenate(ends, axis=1), axis=0, return_index=True, return_counts=True
-    )
-    levels = [end[places].astype(np.float64)[:, None] for end in ends]
-    ways = [a + (b - a) * STRENGTHS[:, None] for a, b in itertools.pairwise(levels)]
-    mixes = np.rint(np.concatenate(ways, axis=1)).astype(np.uint8)
+    mixes, counts = mixed_between(ends)
     flat = Footprint(word, mixes.reshape(-1, 3), np.ones(mixes.size // 3, np.int64), box)
     ratios = ratios_of(flat, text).reshape(mixes.shape[:2])
     found = []
@@ -210,6 +205,31 @@ def between(
         unsure = np.repeat(mixes[np.arange(len(mixes)), chosen], counts, axis=0)
         found.append(Footprint(word, *distinct(np.concatenate([sure, unsure])), box))
     return found[0], found[1]
+
+
+def through(
+    footprint: Footprint, haze: Sequence[Colour], area: tuple[slice, slice], text: Colour
+) -> tuple[Footprint, Footprint]:
+    """Give a footprint on the worst and on the best of what may lie between it and the letters."""
+    behind = np.repeat(footprint.backdrops, footprint.counts, axis=0)
+    ends = [behind]
+    for colour in haze:
+        ends.append(over_bytes(np.array(colour.levels, np.uint8), colour.opacity, behind))
+    return between(footprint.word, behind[:0], ends, area, text)
+
+
+def mixed_between(ends: Sequence[Bytes]) -> tuple[Bytes, NDArray[np.int64]]:
+    """Give what may be behind pixels of which each lies between two neighbours of `ends`.
+
+    ends: (m, 3) each. Gives uint8 (n, k, 3), the k mixes of each different pixel, and how many
+    pixels are so, (n,).
+    """
+    _, places, counts = np.unique(
+        np.concatenate(ends, axis=1), axis=0, return_index=True, return_counts=True
+    )
+    levels = [end[places].astype(np.float64)[:, None] for end in ends]
+    ways = [a + (b - a) * STRENGTHS[:, None] for a, b in itertools.pairwise(levels)]
+    return np.rint(np.concatenate(ways, axis=1)).astype(np.uint8), counts
 
 
 def seen_text(footprint: Footprint, text: Colour) -> Bytes:

@@ -41,11 +41,11 @@ def measure_stated(
     if run.trouble:
         return [(_named(pair, item, item.behind), ())]
     found = [(behind, _judged(pair, item, behind, asked)) for behind in item.behind]
-    apart = len({behind.fill for behind in item.behind}) <= MOST_APART
+    apart = len({(behind.fill, behind.beside) for behind in item.behind}) <= MOST_APART
     groups: dict[object, list[tuple[StatedBackdrop, Pair]]] = {}
     for behind, each in found:
         measured = apart and each.numbers is not None
-        key = (each.verdict, behind.fill if measured else None)
+        key = (each.verdict, (behind.fill, behind.beside) if measured else None)
         groups.setdefault(key, []).append((behind, each))
     return [_joined(item, group) for group in groups.values()]
 
@@ -90,13 +90,16 @@ def _parts(fill: Fill) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _judged(pair: Pair, item: StatedText, behind: StatedBackdrop, asked: Asked) -> Pair:
-    pair = _on_fill(pair, item, behind, behind.fill, asked)
-    if behind.or_else is not None:
-        parts = [Footprint("", colour[None], np.ones(1, np.int64), (0, 0, 1, 1))
+    parts = [_on_fill(pair, item, behind, fill, asked) for fill in (behind.fill, *behind.beside)]
+    # What isn't known of a part isn't known of the whole; else the weakest counts.
+    pair = min(parts, key=lambda part: part.ratio if part.ratio is not None else 0.0)
+    falls_short = bool(behind.beside) and pair.verdict is Verdict.FALLS_SHORT
+    if behind.or_else is not None and not falls_short:
+        spots = [Footprint("", colour[None], np.ones(1, np.int64), (0, 0, 1, 1))
                  for colour in _parts(behind.or_else)[0]]  # fmt: skip
         passing = {
-            numbers_of((part,), pair.text_colour, pair.required, 1.0, 1.0).ratio >= pair.required
-            for part in parts
+            numbers_of((spot,), pair.text_colour, pair.required, 1.0, 1.0).ratio >= pair.required
+            for spot in spots
         }
         if passing != {pair.verdict is Verdict.PASSES}:
             return replace(pair, verdict=Verdict.NEEDS_EYES, reason=behind.why, numbers=None)
@@ -136,5 +139,6 @@ def _joined(
             ),
         )
     # What changes their text changes it on all of its backdrops.
-    prints = tuple(_footprint(item, each.fill) for each in item.behind)
+    fills = dict.fromkeys(fill for each in item.behind for fill in (each.fill, *each.beside))
+    prints = tuple(_footprint(item, fill) for fill in fills)
     return _named(weakest, item, behind), prints

@@ -45,6 +45,7 @@ def same_look(one: Run, other: Run) -> bool:
         and one.size == other.size
         and one.weight == other.weight
         and one.highlight == other.highlight
+        and one.haze == other.haze
         and one.link == other.link
         and (not one.link or one.underline == other.underline)
         and one.trouble == other.trouble

@@ -17,7 +17,9 @@ from high_pair.scene.effects import (
     Duotone,
     Effect,
     Greyscale,
+    HueChange,
     Luminance,
+    OneColour,
     OpacityChange,
     TwoLevels,
     Way,
@@ -93,12 +95,42 @@ def _apply(pixels: Floats, effect: Effect) -> Floats:
         rgb = np.repeat((luma(rgb) >= effect.threshold)[..., None], 3, axis=-1).astype(np.float32)
     elif isinstance(effect, Luminance):
         rgb = luminance_curve(rgb, effect)
+    elif isinstance(effect, OneColour):
+        rgb = np.broadcast_to(np.array(effect.colour.rgb, np.float32), rgb.shape)
+        alpha = alpha * np.float32(effect.colour.opacity)
+    elif isinstance(effect, HueChange):
+        rgb = _with_hue(rgb, effect)
     elif isinstance(effect, Duotone):
         share = luma(rgb)[..., None]
         dark = np.array(effect.dark.rgb, np.float32)
         light = np.array(effect.light.rgb, np.float32)
         rgb = dark * (1 - share) + light * share
     return np.dstack([rgb, alpha])
+
+
+def _with_hue(rgb: Floats, effect: HueChange) -> Floats:
+    """Turn the hue of gamma-encoded RGB, and scale its HSL saturation and lightness."""
+    high, low = rgb.max(axis=-1), rgb.min(axis=-1)
+    span, lightness = high - low, (high + low) / 2
+    room = 1 - np.abs(2 * lightness - 1)
+    saturation = np.divide(span, room, out=np.zeros_like(span), where=room > 1e-6)
+    red, green, blue = np.moveaxis(rgb, -1, 0)
+    safe = np.where(span > 1e-6, span, 1.0)
+    sector = np.select(
+        [span <= 1e-6, high == red, high == green],
+        [np.zeros_like(span), (green - blue) / safe % 6, (blue - red) / safe + 2],
+        (red - green) / safe + 4,
+    )
+    hue = (sector / 6 + effect.hue) % 1.0
+    saturation = np.clip(saturation * (1 + effect.saturation), 0, 1)
+    lightness = np.clip(lightness * (1 + effect.lightness), 0, 1)
+    chroma = (1 - np.abs(2 * lightness - 1)) * saturation
+    channels = []
+    for shift in (0.0, 8.0, 4.0):
+        place = (shift + hue * 12) % 12
+        step = np.maximum(-1, np.minimum(np.minimum(place - 3, 9 - place), 1))
+        channels.append(lightness - chroma / 2 * step)
+    return np.asarray(np.stack(channels, axis=-1), np.float32)
 
 
 def with_effects(picture: Image.Image, effects: Sequence[Effect]) -> Image.Image:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
+from high_pair.raster.layout import width_of
 from high_pair.raster.pieces import (
     LEAST_ROOM,
     LEAST_WIDTH,
@@ -33,11 +34,13 @@ from high_pair.scene.flow import (
 from high_pair.scene.geometry import IDENTITY, Box, line, rectangle
 from high_pair.scene.page import Figure, Item, Painted, PictureText, StatedText, shifted
 from high_pair.scene.paint import BLACK, Colour, Stroke
-from high_pair.scene.text import TextBlock
+from high_pair.scene.text import Align, TextBlock
 
 MOST_PAGES = 10_000
 DOUBT = "where this text stands on what lies behind it differs from program to program"
 NOTE_RULE = 12.0
+# How much wider another font may set a text, and the share of a line that it then has for itself.
+OTHER_FONT, ONE_LINE = 1.12, 0.9
 
 
 @dataclass(frozen=True)
@@ -338,14 +341,30 @@ def _doubted(item: Item, below: Sequence[Item]) -> Item:
     """Say of text near something that lies behind the page's text that its place is a guess."""
     if not isinstance(item, TextBlock) or not below:
         return item
-    own = item.transform.bounds(item.box).grown(LEEWAY)
+    reach = _reach_of(item)
+    own = item.transform.bounds(reach)
     for each in below:
         if isinstance(each, PictureText | StatedText | TextBlock | Painted):
             continue
         extent = each.transform.bounds(each.box)
         if extent.overlaps(own):
-            return replace(item, doubt=item.doubt or DOUBT, region=item.box.grown(LEEWAY))
+            return replace(item, doubt=item.doubt or DOUBT, region=reach)
     return item
+
+
+def _reach_of(block: TextBlock) -> Box:
+    """Give where a text may stand in another program: near its box, or near its one line, where it
+    has no more in any."""
+    paragraph = block.paragraphs[0]
+    starts = paragraph.align is Align.LEFT and not paragraph.right_to_left
+    text = "".join(run.text for run in paragraph.runs)
+    box = block.box
+    if len(block.paragraphs) == 1 and starts and not set("\t\n") & set(text):
+        indent = max(0.0, paragraph.left) + max(0.0, paragraph.first)
+        width = indent + OTHER_FONT * width_of([(run, run.text) for run in paragraph.runs])
+        if width < box.width * ONE_LINE:
+            box = Box(box.x, box.y, width, box.height)
+    return box.grown(LEEWAY)
 
 
 # Floats

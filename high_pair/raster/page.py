@@ -10,7 +10,7 @@ are known and left out.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -404,18 +404,19 @@ def lost_pixels(
     """Tell where in a part of the page something that can't be painted shows at a text.
 
     An obstacle below the text shows unless something opaque lies between; one
-    above the text always does, and with `above_only` only those count.
+    above the text always does, but for that of its own letters, and with `above_only`
+    only those count.
     """
     box = area_in_points(raster, area)
     rows, columns = area
     lost = np.zeros((rows.stop - rows.start, columns.stop - columns.start), bool)
     reasons: dict[str, None] = {}
-    found: list[tuple[int, Obstacle]] = []
+    found: list[tuple[int, Obstacle, NDArray[np.bool_]]] = []
     items = raster.scene.items
     for place, item in enumerate(items):
         if not isinstance(item, Obstacle) or not extent(item).overlaps(box):
             continue
-        if above_only and place < level:
+        if (above_only and place < level) or (item.letters and place == level + 1):
             continue
         layer, canvas = _region_layer(raster.scene, raster.scale, area)
         canvas.save()
@@ -431,18 +432,37 @@ def lost_pixels(
         visible = layer.pixels[..., 0] > 1 / 512
         if visible.any():
             reasons[item.reason] = None
-            found.append((place, item))
+            found.append((place, item, visible))
         lost |= visible
     if not found:
         return None
-    known = {item.shows for _, item in found}
     ends: tuple[Bytes, ...] = ()
-    if len(known) == 1 and () not in known and all(place < level for place, _ in found):
-        # Several obstacles may be parts of one, such as the edges of a box.
-        first, obstacle = found[0]
-        ways = ((), *obstacle.shows)
-        ends = tuple(_behind_with(raster, level, area, pictures, first, way) for way in ways)
+    if all(place < level for place, _, _ in found):
+        ways = _ways(found)
+        ends = tuple(_behind_with(raster, level, area, pictures, way) for way in ways)
     return Lost(area, lost, "; ".join(reasons), ends)
+
+
+def _ways(
+    found: Sequence[tuple[int, Obstacle, NDArray[np.bool_]]],
+) -> list[dict[int, Sequence[Figure | Picture]]]:
+    """Give what may be in the places of obstacles: nothing at first, and more and more of them.
+
+    Each pixel lies in one of them alone, or nothing is given: nobody knows what two come to.
+    """
+    first: dict[tuple[tuple[Figure | Picture, ...], ...], int] = {}
+    masks: dict[int, NDArray[np.bool_]] = {}
+    for place, obstacle, mask in found:
+        # Several may be parts of one, such as the edges of a box: the first speaks for all.
+        own = first.setdefault(obstacle.shows, place)
+        masks[own] = masks[own] | mask if own in masks else mask
+    together = sum(mask.astype(np.int32) for mask in masks.values())
+    if () in first or np.max(together) > 1:
+        return []
+    ways: list[dict[int, Sequence[Figure | Picture]]] = [{}]
+    for shows, place in first.items():
+        ways += [{**ways[-1], place: way} for way in shows]
+    return ways
 
 
 def _behind_with(
@@ -450,16 +470,15 @@ def _behind_with(
     level: int,
     area: tuple[slice, slice],
     pictures: Pictures,
-    obstacle: int,
-    shows: Sequence[Figure | Picture],
+    shows: Mapping[int, Sequence[Figure | Picture]],
 ) -> Bytes:
     """Paint what is behind a text in a part of the page without any guess, and with something in
-    the place of an obstacle."""
+    the places of some obstacles."""
     box = area_in_points(raster, area)
     layer, canvas = _region_layer(raster.scene, raster.scale, area)
     canvas.clear(skia.Color4f(*raster.scene.paper.rgb, 1.0))
     for place, item in enumerate(raster.scene.items[:level]):
-        for each in shows if place == obstacle else (item,):
+        for each in shows.get(place, (item,)):
             if isinstance(each, Figure | Picture) and not each.guess and extent(each).overlaps(box):
                 paint_backdrop_item(canvas, each, pictures)
     return _levels(layer.pixels)[..., :3]

@@ -327,6 +327,8 @@ def paint_all(canvas: skia.Canvas, items: Iterable[Item], pictures: Pictures) ->
                 paint_text_shadows(canvas, item)
                 paint_text(canvas, item)
         elif isinstance(item, Obstacle):
-            paint_obstacle_mark(canvas, item)
+            # Of what is known but for its strength or its place, something stands there already.
+            if not item.shows:
+                paint_obstacle_mark(canvas, item)
         else:
             paint_backdrop_item(canvas, item, pictures)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+import math
+import time
 import warnings
 from collections import OrderedDict
 from collections.abc import Callable
@@ -15,6 +17,9 @@ from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from high_pair.errors import HighPairError
 from high_pair.raster.effects import with_effects
+from high_pair.raster.metafiles import is_metafile, metafile_size, painted_metafile
+from high_pair.raster.metafiles.device import Unpainted
+from high_pair.raster.svg import is_svg, painted_svg, svg_size
 from high_pair.scene.effects import Effect
 
 FORMATS = ("PNG", "JPEG", "GIF", "BMP", "DIB", "TIFF", "WEBP")
@@ -28,7 +33,12 @@ BAND = 256
 # A decoded picture keeps at most so many pixels a side: three times a page at 96 dpi.
 LONGEST_SIDE = 4096
 CACHE_BYTES = 256 * 1024 * 1024
+# A drawing takes less than this as a rule; after so much more for all of a file no further ones are
+# painted.
+USUAL_SECONDS = 1.0
+MOST_SECONDS = 30.0
 PLAIN_RESOLUTION = 96.0
+POINTS_AN_INCH = 72.0
 # What decoding a damaged picture may end in.
 DAMAGE = (
     OSError,
@@ -57,6 +67,21 @@ class PictureProblem(HighPairError):
 
 class GiantPicture(PictureProblem):
     """A picture has more pixels than High Pair will take on."""
+
+
+@dataclass(frozen=True)
+class Vector:
+    """How a kind of pictures that are commands is painted; size: in points."""
+
+    size: Callable[[bytes], tuple[float, float]]
+    painted: Callable[[bytes], Image.Image]
+
+
+def vector_of(data: bytes) -> Vector | None:
+    """Tell how a picture that is a list of commands is painted; None for one of pixels."""
+    if is_metafile(data):
+        return Vector(metafile_size, painted_metafile)
+    return Vector(svg_size, painted_svg) if is_svg(data) else None
 
 
 def undecoded(data: bytes) -> Image.Image:
@@ -202,6 +227,12 @@ def opened(data: bytes) -> Image.Image:
     At most LONGEST_SIDE a side (larger ones are averaged down). Raises
     PictureProblem.
     """
+    vector = vector_of(data)
+    if vector is not None:
+        try:
+            return vector.painted(data)
+        except Unpainted as error:
+            raise PictureProblem(str(error)) from error
     picture = undecoded(data)
     try:
         if picture.format == "JPEG":
@@ -262,15 +293,25 @@ class Pictures:
         self._scaled: _Shelf[skia.Image] = _Shelf(most_bytes // 2)
         self._full_sizes: dict[str, tuple[int, int]] = {}
         self._resolutions: dict[str, tuple[float, float]] = {}
+        # What each slow drawing has taken beyond what is usual.
+        self._beyond: dict[str, float] = {}
 
     def decoded(self, name: str) -> Image.Image:
         """Give a decoded picture; raises PictureProblem, each time alike."""
         found = self._decoded.get(name)
         if found is None:
+            began = time.monotonic()
             try:
-                found = opened(self._measured(name))
+                data = self._measured(name)
+                late = name not in self._beyond and sum(self._beyond.values()) > MOST_SECONDS
+                if late and vector_of(data) is not None:
+                    raise PictureProblem("painting the drawings before it took too long")
+                found = opened(data)
             except PictureProblem as problem:
                 found = problem
+            beyond = time.monotonic() - began - USUAL_SECONDS
+            if beyond > 0:
+                self._beyond[name] = beyond
             bands = len(found.getbands()) if isinstance(found, Image.Image) else 0
             width, height = found.size if isinstance(found, Image.Image) else (0, 0)
             self._decoded.put(name, found, width * height * bands)
@@ -316,6 +357,15 @@ class Pictures:
     def _measured(self, name: str) -> bytes:
         """Give a picture's bytes, and keep what its header says. Raises PictureProblem."""
         data = self._load(name)
+        vector = vector_of(data)
+        if vector is not None:
+            try:
+                width, height = vector.size(data)
+            except Unpainted as error:
+                raise PictureProblem(str(error)) from error
+            self._full_sizes[name] = math.ceil(width), math.ceil(height)
+            self._resolutions[name] = (POINTS_AN_INCH, POINTS_AN_INCH)
+            return data
         header = undecoded(data)
         self._full_sizes[name] = header.size
         self._resolutions[name] = _resolution(header.info)

@@ -21,9 +21,10 @@ from high_pair.scene.flow import (
     Surface,
 )
 from high_pair.scene.geometry import IDENTITY, Affine, Box, line, rectangle
-from high_pair.scene.page import Figure, Item, Obstacle, Painted, PictureText, StatedText, shifted
+from high_pair.scene.page import Figure, Item, placed, shifted
 from high_pair.scene.paint import BLACK
 from high_pair.scene.text import Anchor, Paragraph, Run, TextBlock
+from high_pair.scene.unsure import unsure_fill
 
 # Points that must be left at the foot of a page for a paragraph to begin there.
 LEAST_ROOM = 26.0
@@ -103,9 +104,7 @@ def boxed(
             own = shifted(item, inside.x, y)
             if overfull and isinstance(own, TextBlock):
                 own = replace(own, doubt=OVERFULL, region=own.box.grown(LEEWAY))
-            if not isinstance(own, PictureText | StatedText | Painted):
-                own = replace(own, transform=transform.after(own.transform))
-            found.append(own)
+            found.append(placed(own, transform))
     return found, filled
 
 
@@ -258,7 +257,9 @@ def painted_surface(surface: Surface, box: Box, edges: Edges | None = None) -> l
     """Give what paints a surface in a box: its fill, and its lines, or others instead of them."""
     found: list[Item] = []
     if surface.unpainted:
-        found.append(Obstacle(box, IDENTITY, surface.unpainted))
+        found += unsure_fill(rectangle(box), box, IDENTITY, surface.shades, surface.unpainted)
+    elif surface.picture_in is not None:
+        found.append(surface.picture_in(box))
     elif surface.fill is not None:
         found.append(Figure(rectangle(box), box, IDENTITY, surface.fill, address=surface.address))
     lines = surface.edges if edges is None else edges

@@ -68,4 +68,30 @@ class OpacityChange:
     amount: float = 1.0
 
 
-Effect = Greyscale | TwoLevels | Luminance | Duotone | ColourChange | OpacityChange
+@dataclass(frozen=True)
+class OneColour:
+    """Every pixel one colour, at its own opacity."""
+
+    colour: Colour
+
+
+@dataclass(frozen=True)
+class HueChange:
+    """Hue, saturation and lightness of HSL: the hue turned by `hue` (0 to 1), the others multiplied
+    by 1 and their value."""
+
+    hue: float
+    saturation: float
+    lightness: float
+
+
+Effect = (
+    Greyscale
+    | TwoLevels
+    | Luminance
+    | Duotone
+    | ColourChange
+    | OpacityChange
+    | OneColour
+    | HueChange
+)

@@ -6,9 +6,10 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from high_pair.scene.geometry import Box
 from high_pair.scene.page import Item
 from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, Stroke
-from high_pair.scene.text import Anchor, Paragraph, Run
+from high_pair.scene.text import Anchor, Paragraph, Run, TextBlock, with_each_run
 
 # Tables within tables, and boxes within boxes, are read no deeper than this.
 DEEPEST = 12
@@ -34,13 +35,16 @@ class Surface:
     """What lies behind a paragraph or a cell.
 
     address: where the fill can be changed; unpainted: why it can't be painted,
-    empty when it can.
+    empty when it can; shades: then, the colours between which every place's lies, from
+    one to the next; picture_in: gives the picture that lies in its box.
     """
 
     fill: Fill | None = None
     address: str = ""
     edges: Edges = Edges()
     unpainted: str = ""
+    shades: tuple[Colour, ...] = ()
+    picture_in: Callable[[Box], Item] | None = None
 
 
 PLAIN = Surface()
@@ -162,9 +166,10 @@ def with_runs(blocks: Iterable[Block], change: Callable[[Run], Run]) -> tuple[Bl
     def changed(block: Block) -> Block:
         if isinstance(block, FlowParagraph):
             runs = tuple(change(run) for run in block.paragraph.runs)
+            floats = tuple(_with_runs_of(each, change) for each in block.floats)
             if all(new is old for new, old in zip(runs, block.paragraph.runs, strict=True)):
-                return block
-            return replace(block, paragraph=replace(block.paragraph, runs=runs))
+                return replace(block, floats=floats) if floats else block
+            return replace(block, paragraph=replace(block.paragraph, runs=runs), floats=floats)
         rows = []
         for row in block.rows:
             cells = [replace(cell, blocks=with_runs(cell.blocks, change)) for cell in row.cells]
@@ -172,6 +177,13 @@ def with_runs(blocks: Iterable[Block], change: Callable[[Run], Run]) -> tuple[Bl
         return replace(block, rows=tuple(rows))
 
     return tuple(changed(block) for block in blocks)
+
+
+def _with_runs_of(each: Float, change: Callable[[Run], Run]) -> Float:
+    items = (
+        with_each_run(item, change) if isinstance(item, TextBlock) else item for item in each.items
+    )
+    return replace(each, items=tuple(items))
 
 
 @dataclass(frozen=True)

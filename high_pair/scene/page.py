@@ -84,13 +84,15 @@ class Obstacle:
 
     shows: what may be painted there: at each place something between nothing and the first of
     these, or between the first and the second, and so on. Text whose verdict is the same for all of
-    that has one. Empty where nobody knows.
+    that has one. Empty where nobody knows. letters: it stands for those of the text right below
+    it, which they are no obstacle to.
     """
 
     box: Box
     transform: Affine
     reason: str
     shows: tuple[tuple[Figure | Picture, ...], ...] = ()
+    letters: bool = False
 
 
 @dataclass(frozen=True)
@@ -116,9 +118,9 @@ class PictureText:
 class StatedBackdrop:
     """What is behind a text in some cells: where they are in words, and the first one's box.
 
-    or_else: what may be behind it in its place, such as a bar that reaches so far or
-    not, None where nothing may, and why nobody knows; cells: all their ranges; text: the
-    first one's, where it isn't the look's.
+    beside: what parts of the text stand on as well; or_else: what may be behind some of it in
+    their place, such as a bar that reaches so far or not, None where nothing may, and why nobody
+    knows; cells: all their ranges; text: the first one's, where it isn't the look's.
     """
 
     fill: Fill
@@ -128,6 +130,7 @@ class StatedBackdrop:
     why: str = ""
     cells: tuple[str, ...] = ()
     text: str = ""
+    beside: tuple[Fill, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -153,9 +156,21 @@ Item = Figure | Picture | Obstacle | TextBlock | PictureText | StatedText | Pain
 
 def shifted(item: Item, x: float, y: float) -> Item:
     """Give an item moved by so many points; what is only stated stands nowhere."""
+    return placed(item, moved(x, y))
+
+
+def placed(item: Item, transform: Affine) -> Item:
+    """Give an item that stands where a map leads; what is only stated stands nowhere."""
     if isinstance(item, PictureText | StatedText | Painted):
         return item
-    return replace(item, transform=moved(x, y).after(item.transform))
+    own = transform.after(item.transform)
+    if not isinstance(item, Obstacle):
+        return replace(item, transform=own)
+    shows = tuple(
+        tuple(replace(each, transform=transform.after(each.transform)) for each in way)
+        for way in item.shows
+    )
+    return replace(item, transform=own, shows=shows)
 
 
 @dataclass(frozen=True)

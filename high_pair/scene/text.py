@@ -44,6 +44,15 @@ class Decider:
 
 
 @dataclass(frozen=True)
+class Haze:
+    """What may lie between letters and what is behind them: at each place something between nothing
+    and the first colour, or between that and the next, as a glow or a pattern of stripes has it."""
+
+    colours: tuple[Colour, ...]
+    why: str
+
+
+@dataclass(frozen=True)
 class Run:
     """Characters of one formatting.
 
@@ -62,8 +71,8 @@ class Run:
     from a gradient, a pattern or an outline; unsized: why its size isn't known,
     so that nobody can say whether it is large-scale; field: what it tells, such as
     the page's number, empty for plain words; x_height: as a share of the size, 0 where the
-    font is to be asked; deciders: the places beyond it where its
-    colour is decided, nearest first.
+    font is to be asked; haze: what may lie right behind its letters; deciders: the places
+    beyond it where its colour is decided, nearest first.
     """
 
     text: str
@@ -93,6 +102,7 @@ class Run:
     unsized: str = ""
     field: str = ""
     x_height: float = 0.0
+    haze: Haze | None = None
     deciders: tuple[Decider, ...] = ()
 
 

@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
-from high_pair.scene.geometry import Affine, Box, Outline
+from high_pair.scene.geometry import Affine, Box, Outline, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle
-from high_pair.scene.paint import Colour
+from high_pair.scene.paint import Colour, Fill
+
+# How strongly what may be there is shown, where nobody knows its form.
+FAINT = 0.35
 
 
 def unsure_fill(
@@ -27,3 +30,22 @@ def unsure_fill(
     else:
         yield from (replace(figure, guess=True) for figure in figures[:1])
         yield Obstacle(box, transform, reason, shows)
+
+
+def some_form(
+    box: Box, transform: Affine, fills: Sequence[Fill | str], reason: str
+) -> Iterator[Item]:
+    """Give the items of a shape of unknown form, which may show at any place of its box.
+
+    fills: of its line and of its surface, of which either may be missing at a place; words for one
+    that isn't known; reason: why the form isn't.
+    """
+    colours = [fill for fill in fills if isinstance(fill, Colour)]
+    if len(colours) < len(fills):
+        yield Obstacle(box, transform, reason)
+        return
+    figures = [Figure(rectangle(box), box, transform, colour) for colour in colours]
+    if colours:
+        faint = colours[-1].with_opacity(FAINT * colours[-1].opacity)
+        yield replace(figures[-1], fill=faint, guess=True)
+    yield Obstacle(box, transform, reason, tuple((figure,) for figure in figures))

@@ -550,15 +550,6 @@ class Boxes(DocumentTest):
         )
         self.assert_colours(self.only(paragraph(anchored(group))), WHITE, "4472C4")
 
-    def test_the_letters_of_a_watermark_make_text_over_them_need_eyes(self):
-        mark = (
-            '<w:r><w:pict><v:shape style="position:absolute;width:400pt;height:200pt">'
-            '<v:textpath string="DRAFT"/></v:shape></w:pict></w:r>'
-        )
-        pair = self.only(paragraph(mark + run("Word")))
-        self.assertIs(pair.verdict, Verdict.NEEDS_EYES)
-        self.assertIn("DRAFT", pair.reason)
-
 
 class Automatic(DocumentTest):
     def test_between_dark_and_light_programs_differ_so_it_needs_eyes(self):

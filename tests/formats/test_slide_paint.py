@@ -11,10 +11,11 @@ from high_pair.formats.drawing.geometry import (
     STARS,
     definitions,
     outline_of,
-    text_box_of,
+    preset_geometry,
 )
 from high_pair.formats.drawing.guides import standard_guides, work_out
 from high_pair.formats.drawing.patterns import rows_of
+from high_pair.measure.pairs import Pair
 from high_pair.raster.page import rasterise
 from high_pair.scene.geometry import Box
 from high_pair.wcag.verdicts import Verdict
@@ -25,6 +26,7 @@ from tests.decks import (
     pairs_of,
     picture,
     png,
+    ratio_by_hand,
     run,
     shape,
     solid,
@@ -394,7 +396,7 @@ class Outlines(PaintTest):
             ("parallelogram", 425 / 12, 1700 / 144, 300 - 850 / 12, 100 - 3400 / 144),
             ("trapezoid", 100 / 6, 100 / 18, 300 - 200 / 6, 100 - 100 / 18),
         ):
-            text = text_box_of(name, Box(10, 20, 300, 100), {})
+            text = preset_geometry(name, Box(10, 20, 300, 100), {}).text_box
             found = (text.x - 10, text.y - 20, text.width, text.height)
             for value, wanted in zip(found, (left, top, width, height), strict=True):
                 self.assertAlmostEqual(value, wanted, msg=name)
@@ -408,24 +410,67 @@ class Outlines(PaintTest):
             assert outline is not None, name
             values = [v for step in outline for v in step.points]
             self.assertTrue(all(math.isfinite(v) and -120 < v < 220 for v in values), name)
-            text = text_box_of(name, box, {})
+            text = preset_geometry(name, box, {}).text_box
             self.assertTrue(box.x <= text.x and text.right <= box.right + 0.01, name)
 
-    def test_connectors_and_brackets_are_lines_alone(self):
+    def test_connectors_are_lines_alone_and_brackets_where_they_have_no_fill(self):
         line = f'<a:ln w="{4 * 12700}">{solid("336699")}</a:ln>'
-        for name, on, off in (
-            ("bentConnector3", [(0.25, 0.0), (0.5, 0.5), (0.75, 1.0)], [(0.25, 0.5), (0.75, 0.5)]),
-            ("curvedConnector3", [(0.5, 0.5)], [(0.2, 0.8), (0.8, 0.2)]),
-            ("leftBracket", [(0.0, 0.5)], [(0.5, 0.5)]),
-            ("rightBrace", [(0.97, 0.5), (0.5, 0.25)], [(0.2, 0.5)]),
-            ("arc", [(0.853, 0.146)], [(0.3, 0.7), (0.6, 0.4)]),
+        red, none = solid("CC0000"), "<a:noFill/>"
+        for name, fill, on, off in (
+            (
+                "bentConnector3",
+                red,
+                [(0.25, 0.0), (0.5, 0.5), (0.75, 1.0)],
+                [(0.25, 0.5), (0.75, 0.5)],
+            ),
+            ("curvedConnector3", red, [(0.5, 0.5)], [(0.2, 0.8), (0.8, 0.2)]),
+            ("leftBracket", none, [(0.0, 0.5)], [(0.5, 0.5)]),
+            ("rightBrace", none, [(0.97, 0.5), (0.5, 0.25)], [(0.2, 0.5)]),
+            ("arc", none, [(0.853, 0.146)], [(0.3, 0.7), (0.6, 0.4)]),
         ):
-            pixels = self.paint(shape(fill=solid("CC0000") + line, place=PLACE, geometry=name))
+            pixels = self.paint(shape(fill=fill + line, place=PLACE, geometry=name))
             for points, colour in ((on, self.FILL), (off, 255)):
                 for across, down in points:
                     with self.subTest(f"{name} {across} {down}"):
                         x, y = LEFT + across * WIDTH, TOP + down * HEIGHT
                         self.assert_level(pixels, x, y, colour)
+
+    def test_brackets_are_filled_where_they_have_a_fill(self):
+        # Their first paths have no line and a fill (presetShapeDefinitions.xml).
+        self.assert_outline("leftBracket", [(0.9, 0.5), (0.1, 0.5)], [(0.005, 0.005)])
+        self.assert_outline("rightBrace", [(0.1, 0.5)], [(0.95, 0.05)])
+        self.assert_outline("arc", [(0.6, 0.4)], [(0.3, 0.7), (0.4, 0.4)])
+
+    def test_faces_may_be_darker_or_lighter_in_any_strength(self):
+        def over(name: str, fill: str, ink: str, at: tuple[float, float, float, float]) -> Pair:
+            own = shape(fill=solid(fill), place=xfrm(40, 40, 400, 300), geometry=name)
+            words = shape(body(run(inner=solid(ink))), place=xfrm(*at))
+            return next(p for p in pairs_of(self.folder.deck(own + words)) if p.text)
+
+        side, front = (362, 150, 80, 60), (60, 180, 120, 60)
+        # The front of a cube has its plain colour.
+        pair = over("cube", "8899AA", "FFFFFF", front)
+        self.assertAlmostEqual(pair.ratio or 0, ratio_by_hand("FFFFFF", "8899AA"), delta=0.01)
+        # White on its right side, which may be much darker, and needn't be.
+        self.assertIs(over("cube", "8899AA", "FFFFFF", side).verdict, Verdict.NEEDS_EYES)
+        self.assertIs(over("cube", "203040", "FFFFFF", side).verdict, Verdict.PASSES)
+        # The lid of a tin is lighter.
+        self.assertIs(over("can", "DDDDDD", "000000", (180, 45, 100, 30)).verdict, Verdict.PASSES)
+
+    def test_a_custom_outline_s_faces_are_parts_of_it(self):
+        custom = (
+            "<a:custGeom><a:pathLst>"
+            '<a:path w="10" h="10" stroke="0"><a:moveTo><a:pt x="0" y="0"/></a:moveTo><a:lnTo><a:pt x="10" y="0"/>'
+            '</a:lnTo><a:lnTo><a:pt x="10" y="10"/></a:lnTo><a:lnTo><a:pt x="0" y="10"/></a:lnTo><a:close/></a:path>'
+            '<a:path w="10" h="10" fill="darkenLess"><a:moveTo><a:pt x="5" y="0"/></a:moveTo><a:lnTo><a:pt x="10" y="0"/>'
+            '</a:lnTo><a:lnTo><a:pt x="10" y="10"/></a:lnTo><a:lnTo><a:pt x="5" y="10"/></a:lnTo><a:close/></a:path>'
+            "</a:pathLst></a:custGeom>"
+        )
+        own = shape(fill=custom + solid("8899AA"), place=xfrm(40, 40, 400, 200), geometry="")
+        for x, verdict in ((60, Verdict.FALLS_SHORT), (300, Verdict.NEEDS_EYES)):
+            words = shape(body(run(inner=solid("FFFFFF"))), place=xfrm(x, 100, 120, 60))
+            pair = next(p for p in pairs_of(self.folder.deck(own + words)) if p.text)
+            self.assertIs(pair.verdict, verdict)
 
     def test_a_custom_outline_with_guides_and_an_arc(self):
         custom = (

@@ -801,13 +801,54 @@ class NeedsEyes(SlideRules):
             '<a:effectLst><a:reflection stA="52000" endA="300" endPos="35000" dir="5400000" '
             'sy="-100000" algn="bl" rotWithShape="0"/></a:effectLst>'
         )
-        card = shape(fill=solid("FFFFFF") + mirrored, place=xfrm(60, 60, 300, 100))
+        card = shape(fill=solid("203040") + mirrored, place=xfrm(60, 60, 300, 100))
         below = shape(body(run()), place=xfrm(60, 160, 200, 40))
         self.assert_needs_eyes(self.only(card + below), "reflection")
+        pale = shape(fill=solid("EEEEEE") + mirrored, place=xfrm(60, 60, 300, 100))
+        pair = self.only(pale + below)
+        self.assertIs(pair.verdict, Verdict.PASSES)
+        self.assertAlmostEqual(pair.ratio, ratio_by_hand(DK1, "EEEEEE"), delta=0.01)
         farther = shape(body(run()), place=xfrm(60, 200, 200, 40))
         self.assert_colours(self.only(card + farther), DK1, "FFFFFF")
         beside = shape(body(run()), place=xfrm(370, 60, 200, 40))
         self.assert_colours(self.only(card + beside), DK1, "FFFFFF")
+
+    def test_a_reflection_shows_the_letters_of_its_shape_too(self):
+        mirrored = (
+            '<a:effectLst><a:reflection endPos="90000" dist="0" dir="5400000" sy="-100000" '
+            'algn="bl" rotWithShape="0"/></a:effectLst>'
+        )
+        words = body(run("Above", inner=solid("203040")))
+        card = shape(words, solid("EEEEEE") + mirrored, place=xfrm(60, 60, 300, 100))
+        pairs = {
+            p.text: p for p in self.pairs(card + shape(body(run()), place=xfrm(60, 200, 200, 40)))
+        }
+        self.assertIs(pairs["Above"].verdict, Verdict.PASSES)
+        self.assert_needs_eyes(next(p for t, p in pairs.items() if t != "Above"), "reflection")
+
+    def test_the_reflection_of_letters_is_no_obstacle_to_themselves(self):
+        mirrored = '<a:effectLst><a:reflection dir="5400000" sy="-100000" algn="bl"/></a:effectLst>'
+        pair = self.only(shape(body(run()), mirrored, place=xfrm(60, 60, 300, 100)))
+        self.assert_colours(pair, DK1, "FFFFFF")
+
+    def test_a_blurred_surface_is_sure_in_its_middle_alone(self):
+        blur = '<a:effectLst><a:blur rad="127000"/></a:effectLst>'
+        card = shape(fill=solid("203040") + blur, place=xfrm(60, 60, 400, 160))
+        middle = shape(body(run(inner=solid("FFFFFF"))), place=xfrm(160, 100, 200, 60))
+        self.assert_colours(self.only(card + middle), "FFFFFF", "203040")
+        edge = shape(body(run(inner=solid("FFFFFF"))), place=xfrm(54, 100, 200, 60))
+        self.assert_needs_eyes(self.only(card + edge), "blur")
+        outside = shape(body(run()), place=xfrm(455, 100, 200, 60))
+        self.assert_needs_eyes(self.only(card + outside), "blur")
+
+    def test_text_over_a_compound_line_may_lie_on_it_or_in_its_gaps(self):
+        for code, verdict in (("BBBBBB", Verdict.PASSES), ("303030", Verdict.NEEDS_EYES)):
+            line = f'<a:ln w="381000" cmpd="dbl">{solid(code)}</a:ln>'
+            card = shape(fill=solid("FFFFFF") + line, place=xfrm(60, 60, 400, 160))
+            on_line = shape(body(run()), place=xfrm(40, 100, 200, 60))
+            self.assertIs(self.only(card + on_line).verdict, verdict)
+            inside = shape(body(run()), place=xfrm(160, 100, 200, 60))
+            self.assert_colours(self.only(card + inside), DK1, "FFFFFF")
 
     def test_a_diagram_is_measured_by_its_drawing_and_left_as_it_is(self):
         space = 'xmlns:dsp="http://schemas.microsoft.com/office/drawing/2008/diagram"'

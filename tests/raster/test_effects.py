@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import colorsys
 import unittest
 
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 
-from high_pair.raster.effects import luminance_curve
-from high_pair.scene.effects import Luminance, Way
+from high_pair.raster.effects import luminance_curve, with_effects
+from high_pair.scene.effects import HueChange, Luminance, OneColour, Way
+from high_pair.scene.paint import Colour
 
 # Levels 0, 17, 34 … 255 of a ramp, as another program printed it after each change.
 LEVELS = np.arange(0, 256, 17, dtype=np.float32)
@@ -53,6 +56,28 @@ class Ramps(unittest.TestCase):
         found = self.changed(Luminance(brightness, contrast, way))[:, 0]
         self.assertTrue((np.diff(found) >= -1e-3).all())
         self.assertTrue((found >= 0).all() and (found <= 255).all())
+
+
+class Hues(unittest.TestCase):
+    """HSL as Python's own library has it."""
+
+    @given(
+        st.tuples(*[st.integers(0, 255)] * 3), st.floats(0, 1), st.floats(-1, 1), st.floats(-1, 1)
+    )
+    def test_hue_turns_and_the_others_are_scaled(self, levels, hue, more, lighter) -> None:
+        picture = Image.new("RGB", (1, 1), levels)
+        changed = with_effects(picture, (HueChange(hue, more, lighter),)).getpixel((0, 0))
+        h, lightness, s = colorsys.rgb_to_hls(*(level / 255 for level in levels))
+        lightness = min(1.0, max(0.0, lightness * (1 + lighter)))
+        s = min(1.0, max(0.0, s * (1 + more)))
+        expected = colorsys.hls_to_rgb((h + hue) % 1.0, lightness, s)
+        for level, wanted in zip(changed[:3], expected, strict=True):
+            self.assertAlmostEqual(level, wanted * 255, delta=1.6)
+
+    def test_all_colours_replaced_by_one_keep_their_opacity(self) -> None:
+        picture = Image.new("RGBA", (1, 1), (200, 100, 50, 128))
+        changed = with_effects(picture, (OneColour(Colour(0.0, 0.0, 1.0)),))
+        self.assertEqual(changed.getpixel((0, 0)), (0, 0, 255, 128))
 
 
 if __name__ == "__main__":

@@ -112,6 +112,9 @@ class ChartReader:
             marks = list(_marks_of(group, field, places.plot))
             for mark in marks:
                 found += self._mark(group, mark)
+            if group.kind == "areaChart":
+                # An area is one mark, and where the labels of its points stand isn't worked out.
+                texts += unpainted_labels(group, places.plot, self.texts)
             texts += label_blocks(group, marks, frame, self.texts, self.palette)
         found += self._axis_lines(places.plot)
         for axis in self.axes:

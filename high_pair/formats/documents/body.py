@@ -5,6 +5,7 @@ Source: ECMA-376 Part 1 §17.3.1 (paragraphs), §17.4 (tables), §17.6 (sections
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
@@ -12,6 +13,7 @@ from high_pair.formats.alternatives import chosen_children
 from high_pair.formats.documents.boxes import BoxReader
 from high_pair.formats.documents.colours import DocumentColours
 from high_pair.formats.documents.edges import edges_of
+from high_pair.formats.documents.frames import Stated, frame_of, framed
 from high_pair.formats.documents.looks import Behind, LookReader
 from high_pair.formats.documents.numbering import Counter, Level, Numbering
 from high_pair.formats.documents.paragraphs import (
@@ -39,6 +41,7 @@ from high_pair.formats.documents.tables import (
     spans_of,
     width_of,
 )
+from high_pair.formats.drawing.bullets import number_label
 from high_pair.formats.drawing.related import PackageParts
 from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.vml import vml_floats
@@ -78,7 +81,7 @@ MARK = "the paragraph's mark"
 
 @dataclass(frozen=True)
 class Package:
-    """What all parts of a document share."""
+    """What all parts of a document share. note_schemes: how notes of a kind are numbered."""
 
     styles: StyleSheet
     numbering: Numbering
@@ -87,6 +90,7 @@ class Package:
     setting: Setting
     related: PackageParts
     tab_width: float = 36.0
+    note_schemes: Mapping[str, str] = field(default_factory=dict)
 
 
 ON_PAPER = Behind()
@@ -111,13 +115,14 @@ class Counts:
     fields: Fields = field(default_factory=Fields)
     tables: int = 0
     paragraphs: int = 0
-    notes: int = 0
+    notes: dict[str, int] = field(default_factory=dict)
 
 
 class BodyReader:
     """Reads the blocks of one part.
 
-    notes: gives the blocks of the note that a reference names.
+    notes: gives the blocks of the note that a reference names; endnotes: those that were named so
+    far, and stand nowhere yet.
     """
 
     def __init__(
@@ -127,6 +132,7 @@ class BodyReader:
         self.shared = shared
         self.notes = notes or {}
         self.note_readers: dict[str, BodyReader] = {}
+        self.endnotes: list[Block] = []
         root = part.root
         self.paragraph_numbers = _numbered(root, "w:p")
         self.cell_numbers = _numbered(root, "w:tc")
@@ -143,21 +149,34 @@ class BodyReader:
     def blocks_among(self, elements: Iterable[Element], place: Place) -> Iterator[Block]:
         """Give the blocks of some elements."""
         previous: FlowParagraph | None = None
+        frames: dict[Stated, list[FlowParagraph]] = {}
         for element in elements:
             name = local_name(element)
             if name == "p":
+                own = child(element, "w:pPr")
+                frame = frame_of(list(self.shared.styles.paragraph_layers(own)))
                 for block in self._paragraph(element, place):
+                    if frame:
+                        frames.setdefault(frame, []).append(block)
+                        continue
                     joined = _contextual(previous, block)
                     previous = block
+                    if frames:
+                        beside = tuple(framed(each, held) for each, held in frames.items())
+                        joined = replace(joined, floats=(*beside, *joined.floats))
+                        frames = {}
                     yield joined
             elif name == "tbl":
-                previous = None
+                yield from itertools.chain(*frames.values())
+                previous, frames = None, {}
                 deep = place.depth >= DEEPEST
                 yield self._unread(element, place) if deep else self._table(element, place)
             elif name in ("sdt", "sdtContent", "customXml", "ins", "moveTo", "smartTag"):
                 content = child(element, "w:sdtContent") if name == "sdt" else element
                 if content is not None:
                     yield from self.blocks(content, place)
+        # Without a paragraph that they could stand beside, they stand in the text.
+        yield from itertools.chain(*frames.values())
 
     def _boxed(
         self, content: Element, name: str, below: Item | None, layers: tuple[Layer, ...] = ()
@@ -360,22 +379,30 @@ class BodyReader:
     def _note(
         self, piece: Piece, around: Sequence[Layer], behind: Behind, address: str
     ) -> tuple[Run | None, list[Block]]:
-        """Give the number of a note, and its blocks for the foot of the page."""
+        """Give the number of a note, and its blocks for the foot of the page; those of endnotes are
+        kept for the end of the document or the section (§17.11.3)."""
         assert piece.note is not None
         kind = "footnotes" if local_name(piece.note) == "footnoteReference" else "endnotes"
         body = self.notes.get(kind, {}).get(piece.note.get(tag("w:id"), ""))
-        self.counts.notes += 1
-        count = self.counts.notes
+        words = "Footnote" if kind == "footnotes" else "Endnote"
+        label = ""
+        if piece.note.get(tag("w:customMarkFollows"), "0") in ("0", "false", "off"):
+            count = self.counts.notes.get(kind, 0) + 1
+            self.counts.notes[kind] = count
+            label = number_label(f"{self.shared.note_schemes.get(kind, 'arabic')}Plain", count)
+            words = f"{words} {label}"
         layers = self._layers(piece.run, around)
         own = address_below(address, r=piece.number)
-        run = self.shared.looks.run(str(count), layers, behind, own, piece.link)
+        run = self.shared.looks.run(label, layers, behind, own, piece.link) if label else None
         reader = self.note_readers.get(kind)
         if body is None or reader is None:
             return run, []
         reader.counts.notes = self.counts.notes
-        words = "Footnote" if kind == "footnotes" else "Endnote"
-        place = Place(f"{words} {count}")
-        return run, list(with_sign(reader.blocks(body, place), NOTE_NUMBER, count))
+        blocks = with_sign(reader.blocks(body, Place(words)), NOTE_NUMBER, label)
+        if kind == "endnotes":
+            self.endnotes += blocks
+            return run, []
+        return run, list(blocks)
 
     def _floats(self, drawing: Element) -> Iterator[Float]:
         if local_name(drawing) == "drawing":
@@ -560,11 +587,11 @@ def _contextual(previous: FlowParagraph | None, block: FlowParagraph) -> FlowPar
     return replace(block, before=-previous.after)
 
 
-def with_sign(blocks: Iterable[Block], sign: str, number: int) -> tuple[Block, ...]:
+def with_sign(blocks: Iterable[Block], sign: str, label: str) -> tuple[Block, ...]:
     """Put the number of a page or a note in place of the sign that stands for it."""
 
     def change(run: Run) -> Run:
-        return replace(run, text=run.text.replace(sign, str(number))) if sign in run.text else run
+        return replace(run, text=run.text.replace(sign, label)) if sign in run.text else run
 
     return with_runs(blocks, change)
 

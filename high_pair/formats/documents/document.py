@@ -15,7 +15,7 @@ from high_pair.formats.documents.colours import DocumentColours, read_mapping
 from high_pair.formats.documents.colours import shades_in as word_shades_in
 from high_pair.formats.documents.edits import apply
 from high_pair.formats.documents.looks import Behind, LookReader
-from high_pair.formats.documents.numbering import Numbering
+from high_pair.formats.documents.numbering import SCHEMES, Numbering
 from high_pair.formats.documents.runs import PAGE_NUMBER
 from high_pair.formats.documents.styles import StyleSheet, is_on
 from high_pair.formats.drawing.colour_sets import Shade, shades_in, theme_set
@@ -97,7 +97,13 @@ class TextDocument(BareDocument):
             setting,
             PackageParts(self._file.package),
             max(1.0, whole(tab, tag("w:val"), 720) / TWENTIETHS),
+            {
+                "footnotes": _scheme(child(settings, "w:footnotePr"), "arabic"),
+                "endnotes": _scheme(child(settings, "w:endnotePr"), "romanLc"),
+            },
         )
+        ends = child(settings, "w:endnotePr", "w:pos")
+        self._notes_by_section = ends is not None and ends.get(tag("w:val")) == "sectEnd"
         self._even_odd = _is_set(settings, "w:evenAndOddHeaders")
         self._paper = self._paper_colour(settings)
         flowed = flow_pages(Flow(tuple(self._sections(body))))
@@ -131,8 +137,12 @@ class TextDocument(BareDocument):
                 reader.note_readers[kind] = BodyReader(part, self._shared)
         previous: Section | None = None
         headers: dict[str, str] = {}
-        for elements, properties in _parts_of(body):
+        parts = list(_parts_of(body))
+        for count, (elements, properties) in enumerate(parts, start=1):
             blocks = tuple(reader.blocks_among(elements, Place("Body", Behind(self._paper))))
+            if self._notes_by_section or count == len(parts):
+                blocks += tuple(reader.endnotes)
+                reader.endnotes.clear()
             section = self._section(blocks, properties, headers, previous)
             previous = section
             yield section
@@ -204,7 +214,7 @@ class TextDocument(BareDocument):
                 use = "even"
             if use not in read:
                 read[use] = self._header(kind, use, members.get(f"{kind} {use}", ""))
-            return Band(with_sign(read[use], PAGE_NUMBER, page))
+            return Band(with_sign(read[use], PAGE_NUMBER, str(page)))
 
         return band_for if any(key.startswith(kind) for key in members) else None
 
@@ -300,6 +310,12 @@ def _flattened(holder: Element) -> Iterator[Element]:
                 yield from _flattened(content)
         else:
             yield element
+
+
+def _scheme(properties: Element | None, plain: str) -> str:
+    """Give how notes are numbered (§17.11.18)."""
+    stated = child(properties, "w:numFmt")
+    return SCHEMES.get(stated.get(tag("w:val"), "") if stated is not None else "", plain)
 
 
 def _is_set(element: Element | None, name: str) -> bool:

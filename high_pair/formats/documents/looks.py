@@ -16,8 +16,8 @@ from high_pair.formats.documents.styles import PLAIN_SIZE, Layer, is_on, nearest
 from high_pair.formats.drawing.theme import Theme
 from high_pair.formats.xml import Element, child, children, local_name, number, tag
 from high_pair.scene.addresses import address_in
-from high_pair.scene.paint import BLACK, WHITE, Colour, Fill
-from high_pair.scene.text import Decider, Run
+from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, Pattern
+from high_pair.scene.text import Decider, Haze, Run
 
 # How far raised text is raised, as a share of its size.
 RAISED = 0.33
@@ -29,9 +29,12 @@ UNSURE = (
     "programs differ in which"
 )
 # Effects of newer writers, beside the properties of the standard.
-_EFFECTS = {"w14:glow": "a glow", "w14:reflection": "a reflection", "w14:props3d": "depth"}
+_EFFECTS = {"w14:reflection": "a reflection", "w14:props3d": "depth"}
+STRIPES = "it is shaded with stripes, and where they lie differs from program to program"
+GLOW = "its letters glow, and how strongly differs from program to program"
+_STOP_COLOURS = "/".join(tag(f"w14:{name}") for name in ("gradFill", "gsLst", "gs")) + "/*"
+UNKNOWN_COLOUR = "the text has a {} of a colour that isn't worked out"
 _OLD_EFFECTS = {
-    "outline": "an outline",
     "emboss": "an embossed edge",
     "imprint": "an engraved edge",
 }
@@ -95,15 +98,21 @@ class LookReader:
 
     def _look(self, layers: Sequence[Layer], behind: Behind) -> _Look:
         mark = self._mark(layers)
-        backdrop = behind.over(mark if not isinstance(mark, str) else None)
+        backdrop = behind.over(mark)
         shades, origin, deciders, trouble = self._colour(layers, backdrop)
-        if isinstance(mark, str):
-            trouble = trouble or mark
         size = self._size(layers)
         raised, size = self._raised(layers, size)
         hidden = toggled(layers, "vanish")
         effect = self._effect(layers)
+        haze = self._glow(layers)
         shown = mark if isinstance(mark, Colour) else None
+        if isinstance(mark, Pattern):
+            # Where its stripes lie differs: a place may have either of its colours.
+            shown, haze = mark.background, Haze((mark.foreground,), STRIPES)
+        why = UNSURE if len(shades) > 1 and origin == AUTOMATIC else ""
+        outline = self._outline(layers)
+        if outline is not None:
+            shades = tuple(dict.fromkeys((*shades, outline)))
         run = Run(
             text="",
             colour=shades[0],
@@ -122,7 +131,8 @@ class LookReader:
             invisible=hidden,
             small_capitals=toggled(layers, "smallCaps"),
             shades=shades if len(shades) > 1 else (),
-            why_shades=UNSURE if len(shades) > 1 else "",
+            why_shades=why,
+            haze=haze,
             deciders=deciders,
         )
         return _Look(run, toggled(layers, "caps"))
@@ -160,17 +170,45 @@ class LookReader:
                 return named
         return "Times New Roman"
 
-    def _mark(self, layers: Sequence[Layer]) -> Colour | str | None:
-        """Give a run's highlight, or else its shading; why it can't be painted, if so."""
+    def _mark(self, layers: Sequence[Layer]) -> Fill | None:
+        """Give a run's highlight, or else its shading."""
         found = nearest(layers, "w:highlight")
         marked = highlight(found[1]) if found is not None else None
         if marked is not None:
             return marked
         found = nearest(layers, "w:shd")
-        fill = self.colours.shading(found[1]) if found is not None else None
-        if fill is None or isinstance(fill, Colour):
-            return fill
-        return "it is shaded with a pattern of lines, which isn't painted yet"
+        return self.colours.shading(found[1]) if found is not None else None
+
+    def _glow(self, layers: Sequence[Layer]) -> Haze | None:
+        """Give the glow round a run's letters, of which the colour is known."""
+        found = nearest(layers, "w14:glow")
+        if found is None:
+            return None
+        colour = self._newer_colour(next(iter(children(found[1])), None))
+        return Haze((colour,), GLOW) if colour is not None else None
+
+    def _outline(self, layers: Sequence[Layer]) -> Colour | None:
+        """Give the colour of the line round a run's letters; None for none."""
+        if toggled(layers, "outline"):
+            # Programs leave the letters empty, or fill them white.
+            return WHITE
+        found = nearest(layers, "w14:textOutline")
+        solid = child(found[1], "w14:solidFill") if found is not None else None
+        return self._newer_colour(next(iter(children(solid)), None))
+
+    def _newer_colour(self, element: Element | None) -> Colour | None:
+        """Read a colour as newer writers state it; None where it is changed by more than shares."""
+        if element is None:
+            return None
+        value = element.get(tag("w14:val"), "")
+        if local_name(element) == "schemeClr":
+            name = next((k for k, v in SURROGATE.items() if v == value), value)
+            base = self.colours.scheme.get(self.colours.slot(name))
+        else:
+            base = _as_colour(value)
+        if any(local_name(step) != "alpha" for step in children(element)):
+            return None
+        return base
 
     def _effect(self, layers: Sequence[Layer]) -> str:
         for name, words in _OLD_EFFECTS.items():
@@ -180,9 +218,11 @@ class LookReader:
             found = nearest(layers, name)
             if found is not None and len(found[1]):
                 return f"the text has {words}, which isn't painted yet"
+        if (glow := nearest(layers, "w14:glow")) is not None and self._glow(layers) is None:
+            return UNKNOWN_COLOUR.format("glow") if len(glow[1]) else ""
         outline = nearest(layers, "w14:textOutline")
         if outline is not None and child(outline[1], "w14:noFill") is None and len(outline[1]):
-            return "the text has an outline, which isn't painted yet"
+            return UNKNOWN_COLOUR.format("outline") if self._outline(layers) is None else ""
         return ""
 
     def _colour(
@@ -210,28 +250,22 @@ class LookReader:
         self, layer: Layer, filled: Element
     ) -> tuple[tuple[Colour, ...], str, tuple[Decider, ...], str] | None:
         """Read a text's fill as newer writers state it, beside the colour of the standard."""
-        solid = child(filled, "w14:solidFill")
-        if child(filled, "w14:gradFill") is not None:
-            return (BLACK,), layer.words, (), "text filled with a gradient isn't painted yet"
-        for each in children(solid):
-            value = each.get(tag("w14:val"), "")
-            if local_name(each) == "schemeClr":
-                name = next((k for k, v in SURROGATE.items() if v == value), value)
-                base = self.colours.scheme.get(self.colours.slot(name))
-            else:
-                stand_in = _as_colour(value)
-                base = stand_in
-            changes = [local_name(step) for step in children(each)]
-            if base is None or any(change != "alpha" for change in changes):
-                # Beside a changed colour stands the plain one that its writer saw.
-                return None
-            alpha = child(each, "w14:alpha")
-            amount = number(alpha.get(tag("w14:val")), 0.0) / 100_000 if alpha is not None else 0.0
-            if amount in (0.0, 1.0):
-                return None
-            words = "its opacity is stated in a way that programs read differently"
-            return (base.with_opacity(1 - amount),), layer.words, (), words
-        return None
+        stops = [self._newer_colour(each) for each in filled.iterfind(_STOP_COLOURS)]
+        if stops:
+            known = tuple(dict.fromkeys(stop for stop in stops if stop is not None))
+            trouble = UNKNOWN_COLOUR.format("gradient") if None in stops else ""
+            return known or (BLACK,), layer.words, (), trouble
+        each = next(iter(children(child(filled, "w14:solidFill"))), None)
+        base = self._newer_colour(each)
+        if each is None or base is None:
+            # Beside a changed colour stands the plain one that its writer saw.
+            return None
+        alpha = child(each, "w14:alpha")
+        amount = number(alpha.get(tag("w14:val")), 0.0) / 100_000 if alpha is not None else 0.0
+        if amount in (0.0, 1.0):
+            return None
+        words = "its opacity is stated in a way that programs read differently"
+        return (base.with_opacity(1 - amount),), layer.words, (), words
 
     def _origin(self, layer: Layer, stated: Tinted) -> str:
         return f"{layer.words} → {stated.words}"

@@ -13,7 +13,8 @@ from high_pair.scene.addresses import address_in
 LEVELS = 9
 _PLACE = re.compile(r"%([1-9])")
 # §17.18.59, by the names that slides have for the same.
-_FORMATS = {
+SCHEMES = {
+    "decimal": "arabic",
     "lowerLetter": "alphaLc",
     "upperLetter": "alphaUc",
     "lowerRoman": "romanLc",
@@ -150,6 +151,6 @@ class Counter:
             form = at.value("numFmt", "decimal") if at is not None and not legal else "decimal"
             if form == "decimalZero":
                 return f"{count:02d}"
-            return number_label(f"{_FORMATS.get(form, 'arabic')}Plain", count)
+            return number_label(f"{SCHEMES.get(form, 'arabic')}Plain", count)
 
         return _PLACE.sub(part, text)

@@ -15,11 +15,9 @@ UNITS_OF_A_DEGREE = 60_000
 QUARTER_TURN = 90 * UNITS_OF_A_DEGREE
 # A blur radius reaches to two standard deviations, as in CSS Backgrounds 3 §6.1.1.
 DEVIATIONS_OF_A_RADIUS = 2.0
-# How far down a reflection may reach, for the place that then needs eyes.
-REFLECTION_REACH = 400.0
 
-_AROUND = {"outerShdw": "shadow", "prstShdw": "shadow", "glow": "glow", "reflection": "reflection"}
-_ON = {"innerShdw": "inner shadow", "blur": "blur", "fillOverlay": "fill"}
+_AROUND = {"outerShdw": "shadow", "prstShdw": "shadow", "glow": "glow"}
+_ON = {"innerShdw": "inner shadow", "fillOverlay": "fill"}
 
 
 @dataclass(frozen=True)
@@ -63,30 +61,50 @@ class CastShadow:
 
 
 @dataclass(frozen=True)
+class Reflection:
+    """A mirrored copy, which fades away from its shape (§20.1.8.50).
+
+    cast: how it is stretched and moved, its colour meaning nothing; shown: the share of the shape's
+    height, from its foot, of which there is one.
+    """
+
+    cast: CastShadow
+    shown: float
+
+
+@dataclass(frozen=True)
 class Effects:
     """What a shape's or a text's effects come to.
 
     shadow, inner_shadow: are painted, and so is the surface that fades towards its
-    edge: soft, the radius in points, zero for none. What isn't painted: around: by
-    how many points it may reach under and round the shape, zero for none; glow: the
-    one colour that shows there in some strength, None where it isn't one; below:
-    from the shape's lower edge, by how many points and by how many of its heights;
-    inside: the shape's own surface changes; words: for the reason.
+    edge: soft, the radius in points, zero for none. Of these it is known what they may show, and
+    not how strongly: around: by how many points a glow or a preset shadow may reach under and
+    round the shape, zero for none; glow: the one colour that shows there, None where it isn't
+    one; reflection; blur: by how many points the surface is blurred, zero for none. inside: the
+    shape's own surface changes in a way that isn't painted; words: for the reason.
     """
 
     shadow: CastShadow | None = None
     inner_shadow: CastShadow | None = None
-    below: tuple[float, float] | None = None
+    reflection: Reflection | None = None
     around: float = 0.0
     glow: Colour | None = None
+    blur: float = 0.0
     inside: bool = False
     soft: float = 0.0
     words: str = ""
 
     @property
+    def only_glows(self) -> bool:
+        """Whether nothing of it isn't painted on text but a glow."""
+        return self.unpainted_on_text == "glow"
+
+    @property
     def unpainted_on_text(self) -> str:
         """Name the effects that aren't painted on text, empty for none."""
         words = [self.words] if self.words else []
+        if self.blur:
+            words.append("blur")
         if self.soft:
             words.append("soft edge")
         if self.inner_shadow is not None:
@@ -102,8 +120,11 @@ STEEPEST = 85.0
 def _shadow(effect: Element, palette: Palette) -> CastShadow | None:
     """Read an outer or an inner shadow (§20.1.8.45, §20.1.8.40)."""
     colour = resolve(colour_element(effect), palette)
-    if colour is None:
-        return None
+    return _cast(effect, colour) if colour is not None else None
+
+
+def _cast(effect: Element, colour: Colour) -> CastShadow:
+    """Read how a shadow or a reflection is stretched, slanted, moved and blurred."""
     distance = max(0.0, whole(effect, "dist") / EMU_PER_POINT)
     angle = math.radians(number(effect.get("dir")) / UNITS_OF_A_DEGREE)
     radius = min(500.0, max(0.0, whole(effect, "blurRad") / EMU_PER_POINT))
@@ -124,14 +145,13 @@ def _shadow(effect: Element, palette: Palette) -> CastShadow | None:
     )
 
 
-def _reflection(effect: Element) -> tuple[float, float] | None:
-    """Give how far below a shape its reflection may reach; None if it may be elsewhere."""
-    downwards = whole(effect, "dir") == QUARTER_TURN or not whole(effect, "dist")
-    if not downwards or share(effect.get("sy"), 1.0) >= 0 or flag(effect, "rotWithShape", True):
-        return None
-    points = (whole(effect, "dist") + whole(effect, "blurRad")) / EMU_PER_POINT
-    heights = abs(share(effect.get("sy"), 1.0)) * min(1.0, share(effect.get("endPos"), 1.0))
-    return points, heights
+def _reflection(effect: Element) -> Reflection:
+    """Read a reflection, of whose shadow-like attributes the defaults are those of a shadow."""
+    cast = _cast(effect, Colour(0.0, 0.0, 0.0))
+    shown = 1.0
+    if whole(effect, "fadeDir", QUARTER_TURN) == QUARTER_TURN and cast.align[1] == 1.0:
+        shown = min(1.0, max(0.0, share(effect.get("endPos"), 1.0)))
+    return Reflection(cast, shown)
 
 
 def read_effects(effect_list: Element | None, palette: Palette) -> Effects:
@@ -146,13 +166,12 @@ def read_effects(effect_list: Element | None, palette: Palette) -> Effects:
             found = replace(found, shadow=shadow)
         elif shadow is not None:
             found = replace(found, inner_shadow=shadow)
-        elif name == "reflection" and (below := _reflection(effect)) is not None:
-            found = replace(found, below=below)
-            words.append("reflection")
+        elif name == "reflection":
+            found = replace(found, reflection=_reflection(effect))
+        elif name == "blur":
+            found = replace(found, blur=reach)
         elif name in _AROUND:
-            reach += REFLECTION_REACH if name == "reflection" else 0.0
-            alone = not found.around and name != "reflection"
-            glow = resolve(colour_element(effect), palette) if alone else None
+            glow = None if found.around else resolve(colour_element(effect), palette)
             found = replace(found, around=max(found.around, reach), glow=glow)
             words.append(_AROUND[name])
         elif name == "softEdge":

@@ -8,13 +8,25 @@ from high_pair.formats.drawing.colours import Palette, colour_element, origin_of
 from high_pair.formats.drawing.gradients import read_gradient, stops_of
 from high_pair.formats.drawing.patterns import read_pattern
 from high_pair.formats.schema_order import FILLS
-from high_pair.formats.xml import Element, child, children, flag, local_name, share, tag, whole
+from high_pair.formats.xml import (
+    Element,
+    child,
+    children,
+    flag,
+    local_name,
+    number,
+    share,
+    tag,
+    whole,
+)
 from high_pair.scene.effects import (
     ColourChange,
     Duotone,
     Effect,
     Greyscale,
+    HueChange,
     Luminance,
+    OneColour,
     OpacityChange,
     TwoLevels,
 )
@@ -28,9 +40,7 @@ EFFECTS_ON_PICTURES = "a picture's {} isn't painted yet"
 UNPAINTED_EFFECTS = {
     "alphaMod": "alpha effect",
     "blur": "blur",
-    "clrRepl": "colour replacement",
     "fillOverlay": "fill overlay",
-    "hsl": "hue, saturation and luminance effect",
     "tint": "tint effect",
 }
 
@@ -200,6 +210,12 @@ def _effect(effect: Element, palette: Palette) -> Effect | None:
     if name == "duotone":
         pair = _two_colours(effect, palette)
         return Duotone(*pair) if pair else None
+    if name == "clrRepl":
+        colour = resolve(colour_element(effect), palette)
+        return OneColour(colour) if colour is not None else None
+    if name == "hsl":
+        turn = number(effect.get("hue")) / 21_600_000
+        return HueChange(turn, share(effect.get("sat")), share(effect.get("lum")))
     if name == "clrChange":
         before = resolve(colour_element(child(effect, "a:clrFrom")), palette)
         after = resolve(colour_element(child(effect, "a:clrTo")), palette)

@@ -1,4 +1,4 @@
-"""Outlines of shapes: the preset geometries that are painted so far (§20.1.9.18, §20.1.10.56).
+"""Outlines of shapes: the preset geometries that are painted (§20.1.9.18, §20.1.10.56).
 
 A preset's adjust values are thousandths of a percent, of the shorter side
 unless a formula says otherwise; the formulas are those of the standard's
@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import functools
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -67,10 +67,8 @@ OPEN = frozenset(
         "line",
         "straightConnector1",
         *(f"bentConnector{n}" for n in range(2, 6)),
-        *(f"curvedConnector{n}" for n in range(2, 4)),
-        *(f"{side}{sign}" for side in ("left", "right") for sign in ("Bracket", "Brace")),
-        "bracketPair",
-        "arc",
+        *(f"curvedConnector{n}" for n in range(2, 6)),
+        "lineInv",
     }
 )
 
@@ -102,47 +100,62 @@ def _star(points: int, box: Box, adjust: Adjust) -> Outline:
 
 
 @dataclass(frozen=True)
+class Face:
+    """A part of a shape that is filled for itself.
+
+    shades: of what the fill is made there, in any strength: darker, lighter, or nothing else.
+    """
+
+    outline: Outline
+    shades: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Geometry:
     """A shape's outline: what is filled, what is lined, and where its text stands.
 
-    filled: None when the outline isn't known; lined: None when it is the same.
+    filled: None when the outline isn't known; lined: None when it is the same; faces: the parts
+    that are filled one after the other, none where the outline is all one.
     """
 
     name: str
     filled: Outline | None
     text_box: Box
     lined: Outline | None = None
+    faces: tuple[Face, ...] = ()
 
 
 def outline_of(preset: str, box: Box, adjust: Adjust) -> Outline | None:
     """Give a preset's outline in a box; None for one that isn't painted yet."""
+    return preset_geometry(preset, box, adjust).filled
+
+
+def preset_geometry(preset: str, box: Box, adjust: Adjust) -> Geometry:
+    """Give a preset's geometry in a box (its paths and its `rect`)."""
     make = PRESETS.get(preset)
     if make is not None:
-        return make(box, adjust)
+        return Geometry(preset, make(box, adjust), _text_box_of(preset, box, adjust))
     if preset in STARS:
-        return _star(STARS[preset], box, adjust)
+        return Geometry(preset, _star(STARS[preset], box, adjust), box)
     defined = definitions().get(preset)
-    return drawn(defined, box, adjust)[0] if defined is not None else None
+    return drawn(preset, defined, box, adjust) if defined else Geometry(preset, None, box)
 
 
-def text_box_of(preset: str, box: Box, adjust: Adjust) -> Box:
-    """Give the rectangle in which a preset's text stands, before insets (its `rect`)."""
+def _text_box_of(preset: str, box: Box, adjust: Adjust) -> Box:
     if preset in ("ellipse", "flowChartConnector"):
         across, down = box.width * ELLIPSE_MARGIN, box.height * ELLIPSE_MARGIN
         return Box(box.x + across, box.y + down, box.width - 2 * across, box.height - 2 * down)
     if preset in ("roundRect", "flowChartAlternateProcess"):
         radius = min(box.width, box.height) * _pin(0, adjust.get("adj", 0.16667), 0.5)
         return box.grown(-radius * CORNER_MARGIN)
-    defined = definitions().get(preset)
-    return drawn(defined, box, adjust)[1] if defined is not None else box
+    return box
 
 
 def read_geometry(properties: Element | None, box: Box) -> Geometry | None:
     """Read a shape's geometry from its properties; None when it states none."""
     preset = child(properties, "a:prstGeom")
     if preset is not None:
-        name, adjust = preset.get("prst", "rect"), adjusts_of(preset)
-        return Geometry(name, outline_of(name, box, adjust), text_box_of(name, box, adjust))
+        return preset_geometry(preset.get("prst", "rect"), box, adjusts_of(preset))
     custom = child(properties, "a:custGeom")
     if custom is None:
         return None
@@ -156,8 +169,7 @@ MOST_LINES = 30_000
 def read_custom(element: Element, box: Box) -> Geometry:
     """Read a custom geometry (§20.1.9.8): guides, paths and text rectangle.
 
-    Paths that are lightened or darkened copies of the fill aren't painted yet, nor
-    are those of more lines than MOST_LINES: the outline then counts as unknown.
+    Of more lines than MOST_LINES the outline counts as unknown.
     """
     if sum(len(path) for path in children(child(element, "a:pathLst"))) > MOST_LINES:
         return Geometry("custom, of too many lines", None, box)
@@ -169,19 +181,15 @@ def read_custom(element: Element, box: Box) -> Geometry:
     # Custom guides count in the units of the paths, which the shape's extent in EMU gives.
     unit = 12_700.0
     guides = work_out(formulas, standard_guides(box.width * unit, box.height * unit))
-    filled: list[Step] = []
-    lined: list[Step] = []
+    parts: list[Part] = []
     for path in children(child(element, "a:pathLst")):
-        if path.get("fill", "norm") not in ("norm", "none"):
-            return Geometry("custom, shaded", None, box)
         wide, high = number(path.get("w")), number(path.get("h"))
         scale_x = box.width / wide if wide > 0 else 1 / unit
         scale_y = box.height / high if high > 0 else 1 / unit
         steps = _moved(_custom_path(path, guides, scale_x, scale_y), box)
-        if path.get("fill", "norm") == "norm":
-            filled += steps
-        if flag(path, "stroke", default=True):
-            lined += steps
+        fill = path.get("fill", "norm")
+        shades = (SHADES[fill],) if fill in SHADES else ()
+        parts.append(Part(steps, fill != "none", flag(path, "stroke", default=True), shades))
     text_box = box
     rectangle_element = child(element, "a:rect")
     if rectangle_element is not None:
@@ -190,8 +198,31 @@ def read_custom(element: Element, box: Box) -> Geometry:
             text_box = Box(
                 box.x + sides[0], box.y + sides[1], sides[2] - sides[0], sides[3] - sides[1]
             )
-    same = filled == lined
-    return Geometry("custom", tuple(filled), text_box, None if same else tuple(lined))
+    return _put_together("custom", parts, text_box)
+
+
+DARKER, LIGHTER = "darker", "lighter"
+# §20.1.10.37 (ST_PathFillMode): by how much the standard leaves open.
+SHADES = {"darken": DARKER, "darkenLess": DARKER, "lighten": LIGHTER, "lightenLess": LIGHTER}
+
+
+@dataclass(frozen=True)
+class Part:
+    """A path of a geometry: whether it is filled and lined, and how its fill is changed."""
+
+    steps: list[Step]
+    filled: bool = True
+    lined: bool = True
+    shades: tuple[str, ...] = ()
+
+
+def _put_together(name: str, parts: Sequence[Part], text_box: Box) -> Geometry:
+    filled = tuple(step for part in parts if part.filled for step in part.steps)
+    lined = tuple(step for part in parts if part.lined for step in part.steps)
+    faces = tuple(Face(tuple(part.steps), part.shades) for part in parts if part.filled)
+    if len(faces) < 2 and not any(face.shades for face in faces):
+        faces = ()
+    return Geometry(name, filled, text_box, None if filled == lined else lined, faces)
 
 
 def _custom_path(
@@ -233,11 +264,11 @@ def _moved(steps: list[Step], box: Box) -> list[Step]:
 
 @dataclass(frozen=True)
 class Definition:
-    """A preset as presets.txt writes it."""
+    """A preset as presets.txt writes it; paths: each with the words before it."""
 
     adjusts: tuple[tuple[str, float], ...]
     guides: tuple[tuple[str, str], ...]
-    path: tuple[str, ...]
+    paths: tuple[tuple[frozenset[str], tuple[str, ...]], ...]
     text: tuple[str, ...]
     unit: tuple[float, float] | None
 
@@ -248,9 +279,16 @@ def definitions() -> dict[str, Definition]:
     found: dict[str, Definition] = {}
     text = (Path(__file__).parent / "presets.txt").read_text(encoding="utf-8")
     for block in text.split("\nshape ")[1:]:
-        lines = dict(
-            ([*line.split(" ", 1), ""])[:2] for line in block.splitlines()[1:] if line.strip()
-        )
+        lines: dict[str, str] = {}
+        paths = []
+        for line_of_it in block.splitlines()[1:]:
+            key, _, rest = line_of_it.partition(" ")
+            if key == "path":
+                words = rest.split()
+                start = words.index("M")
+                paths.append((frozenset(words[:start]), tuple(words[start:])))
+            elif key:
+                lines[key] = rest
         adjusts = tuple(
             (name, float(value))
             for name, _, value in (entry.partition("=") for entry in lines.get("adj", "").split())
@@ -265,7 +303,7 @@ def definitions() -> dict[str, Definition]:
         found[block.splitlines()[0].strip()] = Definition(
             adjusts,
             guides,
-            tuple(lines["path"].split()),
+            tuple(paths),
             tuple(lines.get("text", "").split()),
             (unit[0], unit[1]) if unit else None,
         )
@@ -275,16 +313,31 @@ def definitions() -> dict[str, Definition]:
 _ARGUMENTS = {"M": 2, "L": 2, "C": 6, "Q": 4, "A": 4, "Z": 0}
 
 
-def drawn(definition: Definition, box: Box, adjust: Adjust) -> tuple[Outline, Box]:
-    """Draw a preset in a box: its outline, and its text's rectangle."""
+def drawn(name: str, definition: Definition, box: Box, adjust: Adjust) -> Geometry:
+    """Draw a preset in a box."""
     guides = standard_guides(box.width, box.height)
     guides.update(definition.adjusts)
     guides.update({name: value * 100_000 for name, value in adjust.items()})
     guides = work_out(definition.guides, guides)
     unit = definition.unit
     scale = (box.width / unit[0], box.height / unit[1]) if unit else (1.0, 1.0)
+    parts = []
+    for flags, words in definition.paths:
+        steps = _moved(_drawn_path(words, guides, scale), box)
+        shades = tuple(dict.fromkeys(shade for word, shade in SHADES.items() if word in flags))
+        parts.append(Part(steps, "none" not in flags, "noline" not in flags, shades))
+    text_box = box
+    if definition.text:
+        left, top, right, bottom = (value_of(word, guides) for word in definition.text)
+        text_box = Box(box.x + left, box.y + top, max(1.0, right - left), max(1.0, bottom - top))
+    return _put_together(name, parts, text_box)
+
+
+def _drawn_path(
+    path: Sequence[str], guides: dict[str, float], scale: tuple[float, float]
+) -> list[Step]:
     pen = Pen(*scale)
-    words = list(definition.path)
+    words = list(path)
     while words:
         command = words.pop(0)
         values = [value_of(word, guides) for word in words[: _ARGUMENTS[command]]]
@@ -301,8 +354,4 @@ def drawn(definition: Definition, box: Box, adjust: Adjust) -> tuple[Outline, Bo
             pen.arc(*values)
         else:
             pen.close()
-    text_box = box
-    if definition.text:
-        left, top, right, bottom = (value_of(word, guides) for word in definition.text)
-        text_box = Box(box.x + left, box.y + top, max(1.0, right - left), max(1.0, bottom - top))
-    return tuple(_moved(pen.steps, box)), text_box
+    return pen.steps

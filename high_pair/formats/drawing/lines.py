@@ -40,12 +40,14 @@ class Line:
     """A line as read: its fill and its look, and the kinds and sizes of the heads at its ends.
 
     heads: (kind, width, length) at the outline's start and at its end, the
-    sizes in widths of the line; None for none.
+    sizes in widths of the line; None for none; compound: it is made of several
+    lines side by side, whose measures the standard leaves open.
     """
 
     fill: Fill
     stroke: Callable[[Box, Affine], Stroke | str]
     heads: tuple[tuple[str, float, float] | None, tuple[str, float, float] | None] = (None, None)
+    compound: bool = False
 
 
 def dashes_of(element: Element | None) -> tuple[float, ...]:
@@ -99,7 +101,8 @@ def read_line(sources: Sequence[tuple[Element, Palette]], width: int = PLAIN_WID
         else:
             sizes = [_HEAD_SIZES.get(end.get(side, "med"), 3.0) for side in ("w", "len")]
             ends.append((kind, sizes[0], sizes[1]))
-    return Line(fill, stroke, (ends[0], ends[1]))
+    compound = next((each.get("cmpd", "") for each in elements if each.get("cmpd")), "sng")
+    return Line(fill, stroke, (ends[0], ends[1]), compound != "sng")
 
 
 def ends_of(outline: Outline) -> tuple[tuple[float, ...], tuple[float, ...]] | None:

@@ -6,7 +6,7 @@ Part 3 §10 (alternate content).
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from typing import Protocol
 
@@ -26,7 +26,7 @@ from high_pair.formats.drawing.fills import (
     shared_by_group,
 )
 from high_pair.formats.drawing.geometry import OPEN, Geometry, read_geometry
-from high_pair.formats.drawing.lines import Line, head_figures, read_line
+from high_pair.formats.drawing.lines import Line, read_line
 from high_pair.formats.drawing.numbering import numbered_shapes
 from high_pair.formats.drawing.placeholders import (
     Lineage,
@@ -35,6 +35,7 @@ from high_pair.formats.drawing.placeholders import (
     properties_of,
 )
 from high_pair.formats.drawing.setting import Setting
+from high_pair.formats.drawing.surface_items import surface_items
 from high_pair.formats.drawing.surfaces import (
     inner_shadow_of,
     linear_part,
@@ -42,7 +43,6 @@ from high_pair.formats.drawing.surfaces import (
     obstacles_round,
     picture_items,
     picture_shadow_of,
-    shadow_of,
     styled_fill,
 )
 from high_pair.formats.drawing.surround import (
@@ -58,12 +58,10 @@ from high_pair.formats.drawing.text_styles import Override, font_reference, sour
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, children, flag, local_name, tag, whole
 from high_pair.scene.addresses import address_below, address_in
-from high_pair.scene.geometry import Box, ellipse, moved, rectangle
+from high_pair.scene.geometry import IDENTITY, Box, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
-from high_pair.scene.paint import Colour, Stroke
 from high_pair.scene.soft_edge import faded
 from high_pair.scene.text import TextBlock, with_each_run
-from high_pair.scene.unsure import unsure_fill
 
 DEEPEST_GROUP = 64
 _KINDS = {"chart": "charts", "diagram": "diagrams", "oleObj": "embedded objects"}
@@ -261,80 +259,36 @@ class ShapeReader:
             fill = NOTHING
         effects = self._effects(lineage)
         bare = fill == NOTHING and line is None
-        if not bare:
-            yield from obstacles_round(placed, effects)
+        texts: list[Item] = []
+        if body is not None:
+            of_text = replace(effects, reflection=None) if bare else Effects()
+            fillable = fill == NOTHING and effects == Effects() and geometry.name == "rect"
+            place = (placed, geometry.text_box)
+            texts += self._text(shape, body, lineage, *place, of_text, fillable)
+        painted = list(surface_items(self.part, placed, fill, line, geometry, effects.shadow))
+        if not bare or effects.reflection is not None:
+            # Letters that are read elsewhere stand for what isn't known of them.
+            letters = texts if self.text_of is None else [Obstacle(placed.box, IDENTITY, "")]
+            yield from obstacles_round(placed, effects, _own(painted, placed), letters)
         surface: list[Figure | Picture] = []
-        for item in self._surface(placed, fill, line, geometry, effects.shadow):
+        outlines = (geometry.filled, *(face.outline for face in geometry.faces))
+        for item in painted:
             own = isinstance(item, Figure | Picture) and item.transform == placed.transform
-            if isinstance(item, Figure) and own and item.outline == geometry.filled:
+            if isinstance(item, Figure) and own and not item.guess and item.outline in outlines:
                 # Where its colour can be changed; a shadow stands elsewhere.
                 address = "" if self.fixed else address_below(self._address(shape), fill="")
                 item = replace(item, address=address)
-            if isinstance(item, Figure | Picture) and own and effects.soft:
+            if isinstance(item, Figure | Picture) and own and (effects.soft or effects.blur):
                 surface.append(item)
-                item = faded(item, effects.soft)
+                item = faded(item, effects.soft or effects.blur / 2)
             yield item
         if effects.inner_shadow is not None and fill != NOTHING and geometry.filled is not None:
             yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)
         if not bare:
             yield from obstacles_inside(placed, geometry.filled, effects, surface)
-        if body is not None:
-            of_text = effects if bare else Effects()
-            fillable = fill == NOTHING and effects == Effects() and geometry.name == "rect"
-            yield from self._text(
-                shape, body, lineage, placed, geometry.text_box, of_text, fillable
-            )
-        elif self.text_of is not None:
+        yield from texts
+        if body is None and self.text_of is not None:
             yield from self.text_of(shape, placed, geometry.text_box)
-
-    def _surface(
-        self,
-        placed: Placed,
-        fill: Fill,
-        line: Line | None,
-        geometry: Geometry,
-        cast: CastShadow | None = None,
-    ) -> Iterator[Item]:
-        paints = fill != NOTHING or line is not None
-        outline = geometry.filled
-        if outline is None:
-            if paints:
-                reason = f"the outline “{geometry.name}” isn't painted yet"
-                shows = _wherever(placed, fill, line)
-                yield Obstacle(placed.box, placed.transform, reason, shows)
-            return
-        drawn = line.stroke(placed.box, placed.transform) if line is not None else None
-        stroke = drawn if isinstance(drawn, Stroke) else None
-        painted = fill.for_shape(
-            placed.box,
-            placed.transform,
-            round_shape=outline == ellipse(placed.box),
-            plain=outline == rectangle(placed.box),
-        )
-        if cast is not None and fill.picture is not None:
-            yield from picture_shadow_of(cast, fill.picture, self.part, placed, outline)
-        elif cast is not None and paints:
-            known = None if isinstance(painted, str) else painted
-            yield shadow_of(cast, geometry.lined or outline, placed, known, stroke)
-        if fill.picture is not None:
-            yield from picture_items(fill.picture, self.part, placed, outline)
-            painted = None
-        if isinstance(painted, str):
-            own = (outline, placed.box, placed.transform)
-            yield from unsure_fill(*own, fill.possible, painted)
-            painted = None
-        if geometry.lined is not None:
-            if painted is not None:
-                yield Figure(outline, placed.box, placed.transform, painted)
-            if stroke is not None:
-                yield Figure(geometry.lined, placed.box, placed.transform, None, stroke)
-        elif painted is not None or stroke is not None:
-            yield Figure(outline, placed.box, placed.transform, painted, stroke)
-        if line is not None and stroke is not None:
-            lined = geometry.lined or outline
-            yield from head_figures(line, stroke, lined, placed.box, placed.transform)
-        if isinstance(drawn, str):
-            yield Obstacle(placed.box, placed.transform, drawn)
 
     def _text(
         self,
@@ -389,13 +343,29 @@ class ShapeReader:
             return
         geometry = self._geometry(lineage, placed.box)
         effects = self._effects(lineage)
-        yield from obstacles_round(placed, effects)
-        surface: list[Figure | Picture] = []
-        filling = child(shape, "p:blipFill")
         if geometry.filled is None:
             reason = f"a picture cut to “{geometry.name}” isn't painted yet"
             yield Obstacle(placed.box, placed.transform, reason)
-        else:
+            return
+        whole = replace(effects, soft=0.0, blur=0.0)
+        plain = list(self._pictured(shape, lineage, placed, geometry, whole))
+        yield from obstacles_round(placed, effects, _own(plain, placed))
+        yield from self._pictured(shape, lineage, placed, geometry, effects)
+        surface = [item for item in _own(plain, placed) if isinstance(item, Figure | Picture)]
+        yield from obstacles_inside(placed, geometry.filled, effects, surface)
+
+    def _pictured(
+        self,
+        shape: Element,
+        lineage: Lineage,
+        placed: Placed,
+        geometry: Geometry,
+        effects: Effects,
+    ) -> Iterator[Item]:
+        """Give a picture with its shadows, what shows through it, and its line."""
+        soft = effects.soft or effects.blur / 2
+        filling = child(shape, "p:blipFill")
+        if geometry.filled is not None:
             own = fill_element(child(shape, "p:spPr"))
             line = self._line(lineage)
             behind = read_fill(own, self.parts.palette)
@@ -406,23 +376,20 @@ class ShapeReader:
             if cast is not None and behind == NOTHING and picture is not None:
                 yield from picture_shadow_of(cast, picture, self.part, placed, geometry.filled)
                 cast = None
-            for item in self._surface(placed, behind, None, geometry, cast):
-                if isinstance(item, Figure) and item.transform == placed.transform:
-                    surface.append(item)
-                    item = faded(item, effects.soft) if effects.soft else item
+            for item in surface_items(self.part, placed, behind, None, geometry, cast):
+                if isinstance(item, Figure) and item.transform == placed.transform and soft:
+                    item = faded(item, soft)
                 yield item
             if picture is not None:
                 for item in picture_items(picture, self.part, placed, geometry.filled):
                     if isinstance(item, Picture):
                         item = replace(item, address="" if self.fixed else self._address(shape))
-                        surface.append(item)
-                        yield faded(item, effects.soft) if effects.soft else item
+                        yield faded(item, soft) if soft else item
                     else:
                         yield item
             if effects.inner_shadow is not None:
                 yield inner_shadow_of(effects.inner_shadow, geometry.filled, placed)
-            yield from self._surface(placed, NOTHING, line, geometry)
-        yield from obstacles_inside(placed, geometry.filled, effects, surface)
+            yield from surface_items(self.part, placed, NOTHING, line, geometry)
 
     # Tables, charts and the rest that comes in frames
 
@@ -525,23 +492,12 @@ _NOWHERE = Position(0.0, 0.0, 0.0, 0.0)
 _WHOLE = Box(0.0, 0.0, 100.0, 100.0)
 
 
-def _wherever(
-    placed: Placed, fill: Fill, line: Line | None
-) -> tuple[tuple[Figure | Picture, ...], ...]:
-    """Give what a shape of unknown form may show at any place of its box; nothing if unknown.
-
-    Its line lies between what is below and its fill, and either may be missing.
-    """
-    stroke = line.stroke(placed.box, placed.transform) if line is not None else None
-    lined = stroke.fill if isinstance(stroke, Stroke) else None
-    unknown = (line is not None and not isinstance(lined, Colour)) or (
-        fill != NOTHING and fill.colour is None
-    )
-    if unknown:
-        return ()
-    whole = rectangle(placed.box)
-    colours = [each for each in (lined, fill.colour) if isinstance(each, Colour)]
-    return tuple((Figure(whole, placed.box, placed.transform, each),) for each in colours)
+def _own(items: Sequence[Item], placed: Placed) -> list[Item]:
+    """Give a shape's own items, without its shadows."""
+    kinds = Figure | Picture | Obstacle
+    return [
+        item for item in items if isinstance(item, kinds) and item.transform == placed.transform
+    ]
 
 
 def _shadowed(block: TextBlock, cast: CastShadow) -> TextBlock:

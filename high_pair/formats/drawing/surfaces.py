@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from high_pair.formats.drawing.colours import colour_element, resolve
-from high_pair.formats.drawing.effects import CastShadow, Effects
+from high_pair.formats.drawing.effects import CastShadow, Effects, Reflection
 from high_pair.formats.drawing.fills import (
     NOTHING,
     Fill,
@@ -14,25 +14,28 @@ from high_pair.formats.drawing.fills import (
     fill_element,
     read_fill,
 )
+from high_pair.formats.drawing.geometry import DARKER, LIGHTER, Face
 from high_pair.formats.drawing.setting import Setting
 from high_pair.formats.drawing.surround import Placed
 from high_pair.formats.parts import Part
 from high_pair.formats.xml import Element, child, whole
 from high_pair.scene.addresses import address_in
-from high_pair.scene.effects import Luminance, Way
+from high_pair.scene.effects import HueChange, Luminance, OneColour, Way
 from high_pair.scene.geometry import IDENTITY, Affine, Box, Outline, mapped, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
+from high_pair.scene.paint import BLACK, WHITE, Colour, Stroke, colours_of
 from high_pair.scene.paint import Fill as SceneFill
-from high_pair.scene.paint import Stroke, colours_of
 from high_pair.scene.soft_edge import uncertain
-from high_pair.scene.unsure import unsure_fill
+from high_pair.scene.text import TextBlock
+from high_pair.scene.unsure import some_form, unsure_fill
 
 # §20.1.4.2.19 and §19.3.1.3: indices from here on count in the background list.
 FIRST_BACKGROUND = 1001
 # §20.1.8.42 gives the two numbers but no arithmetic, so what programs show may differ.
 UNCHANGED = Luminance(0.0, 0.0)
 PICTURE_BRIGHTNESS = (
-    "a picture's brightness or contrast is changed, and programs may differ in how they show it"
+    "a picture's brightness, contrast or hue is changed, and programs may differ in how they show "
+    "it"
 )
 
 
@@ -77,34 +80,111 @@ def picture_items(picture: PictureFill, part: Part, placed: Placed, outline: Out
         picture.tile,
         picture.effects,
     )
+    return either_way(shown)
+
+
+def either_way(shown: Picture) -> list[Item]:
+    """Give a picture; where its brightness is changed, as something between two ways of that, and
+    where its hue is, or all its colours are replaced, between that and nothing: few programs do
+    it."""
     otherwise = tuple(
         replace(each, way=Way.MIDDLE) if isinstance(each, Luminance) and each != UNCHANGED else each
-        for each in picture.effects
+        for each in shown.effects
+        if not isinstance(each, HueChange | OneColour)
     )
-    if otherwise == picture.effects:
+    if otherwise == shown.effects:
         return [shown]
     other = replace(shown, effects=otherwise)
-    if picture.opacity < 1:
+    place = (shown.box, shown.transform, PICTURE_BRIGHTNESS)
+    if shown.opacity < 1:
         # Neither hides the other.
-        return [
-            replace(shown, guess=True),
-            Obstacle(box, placed.transform, PICTURE_BRIGHTNESS, ((shown,), (other,))),
-        ]
-    return [shown, Obstacle(box, placed.transform, PICTURE_BRIGHTNESS, ((other,),))]
+        return [replace(shown, guess=True), Obstacle(*place, ((shown,), (other,)))]
+    return [shown, Obstacle(*place, ((other,),))]
 
 
-def obstacles_round(placed: Placed, effects: Effects) -> Iterator[Obstacle]:
-    """Give the places round and below a shape that its glow or reflection may reach."""
-    reason = f"a {effects.words} isn't painted yet"
+# Of what a darker or a lighter face may be at most, and about what programs show.
+MOST_SHADE, USUAL_SHADE = 0.6, 0.2
+FACES = "by how much a shape's faces are darkened or lightened isn't stated"
+
+
+def shaded_faces(faces: Sequence[Face], placed: Placed) -> Iterator[Item]:
+    """Give what darkens and lightens a shape's faces, over its fill."""
+    ways = []
+    for shade, colour in ((DARKER, BLACK), (LIGHTER, WHITE)):
+        own = [face.outline for face in faces if shade in face.shades]
+        place = (placed.box, placed.transform)
+        usual, most = colour.with_opacity(USUAL_SHADE), colour.with_opacity(MOST_SHADE)
+        yield from (Figure(outline, *place, usual, guess=True) for outline in own)
+        if own:
+            ways.append(tuple(Figure(outline, *place, most) for outline in own))
+    if ways:
+        yield Obstacle(placed.box, placed.transform, FACES, tuple(ways))
+
+
+def obstacles_round(
+    placed: Placed, effects: Effects, surface: Sequence[Item], texts: Sequence[Item] = ()
+) -> Iterator[Item]:
+    """Give the places round and below a shape that its glow, blur or reflection may reach.
+
+    surface, texts: its own, as they are without effects.
+    """
     if effects.around:
+        reason = f"a {effects.words} isn't painted yet"
         box = placed.box.grown(effects.around)
         glow = Figure(rectangle(box), box, placed.transform, effects.glow)
+        if effects.glow is not None:
+            # Half as far as it may reach, and fading over the rest.
+            near = placed.box.grown(effects.around / 2)
+            shown = replace(glow, outline=rectangle(near), box=near, blur=effects.around / 6)
+            yield replace(shown, guess=True)
         yield Obstacle(box, placed.transform, reason, ((glow,),) if effects.glow else ())
-    if effects.below is not None:
-        points, heights = effects.below
-        on_page = placed.transform.bounds(placed.box)
-        reach = points + heights * on_page.height
-        yield Obstacle(Box(on_page.x, on_page.bottom, on_page.width, reach), IDENTITY, reason)
+    if effects.blur:
+        reach = placed.box.grown(effects.blur)
+        yield from some_form(reach, placed.transform, fills_of(surface), BLUR)
+    if effects.reflection is not None:
+        yield from _mirrored(placed, effects.reflection, surface, texts)
+
+
+BLUR = "a blur is painted differently by every program"
+REFLECTION = "a reflection is painted differently by every program"
+
+
+def fills_of(items: Sequence[Item], letters: bool = False) -> list[SceneFill | str]:
+    """List what items are painted with, words for what isn't known; with `letters` texts too."""
+    found: list[SceneFill | str] = []
+    for item in items:
+        if isinstance(item, Figure):
+            found += [item.fill] if item.fill is not None else []
+            found += [item.stroke.fill] if item.stroke is not None else []
+        elif isinstance(item, TextBlock) and letters:
+            runs = [run for each in item.paragraphs for run in each.runs]
+            found += [shade for run in runs for shade in (run.shades or (run.colour,))]
+            found += ["text" for run in runs if run.trouble]
+        elif not isinstance(item, TextBlock):
+            found.append("varied")
+    return list(dict.fromkeys(found))
+
+
+def _mirrored(
+    placed: Placed, reflection: Reflection, surface: Sequence[Item], texts: Sequence[Item]
+) -> Iterator[Item]:
+    """Give the place of a reflection: its shape in some strength, with its letters or without."""
+    cast, whole = reflection.cast, placed.box
+    transform = cast.transform_for(whole, placed.transform)
+    height = whole.height * reflection.shown
+    box = Box(whole.x, whole.bottom - height, whole.width, height).grown(2 * cast.shadow.blur)
+    fills = fills_of((*surface, *texts), letters=True)
+    flat = all(isinstance(fill, Colour) for fill in fills)
+    if cast.shadow.blur or (flat and texts):
+        yield from some_form(box, transform, fills, REFLECTION)
+        return
+    own = [item for item in surface if isinstance(item, Figure | Picture)]
+    upright = all(item.transform == placed.transform for item in own)
+    if len(own) < len(surface) or texts or not upright or not own:
+        yield Obstacle(box, transform, REFLECTION)
+        return
+    shown = tuple(replace(item, transform=transform, address="") for item in own)
+    yield Obstacle(box, transform, REFLECTION, (shown,))
 
 
 def obstacles_inside(
@@ -114,9 +194,15 @@ def obstacles_inside(
 
     surface: as it is without effects.
     """
+    whole = () if effects.inside or effects.inner_shadow else tuple(surface)
     if effects.soft:
-        whole = () if effects.inside or effects.inner_shadow else tuple(surface)
         yield from uncertain(placed.box, placed.transform, outline, effects.soft, whole)
+    if effects.blur:
+        # A blur reaches inwards as far as a soft edge of half its radius.
+        even = all(isinstance(fill, Colour) for fill in fills_of(surface))
+        radius = effects.blur / 2 if even else max(placed.box.width, placed.box.height)
+        shown = whole if even else ()
+        yield from uncertain(placed.box, placed.transform, outline, radius, shown)
     if effects.inside:
         yield Obstacle(placed.box, placed.transform, f"a {effects.words} isn't painted yet")
 

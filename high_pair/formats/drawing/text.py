@@ -23,6 +23,7 @@ from high_pair.scene.paint import Stroke, shades_of
 from high_pair.scene.text import (
     Align,
     Anchor,
+    Haze,
     Paragraph,
     Run,
     Spacing,
@@ -35,6 +36,7 @@ from high_pair.scene.text import (
 INSETS = {"lIns": 91_440, "tIns": 45_720, "rIns": 91_440, "bIns": 45_720}
 # §21.1.2.2.7: the distance of tab stops where nothing says another, an inch.
 DEFAULT_TAB = 72.0
+GLOWING = "its letters glow, and how strongly differs from program to program"
 OUTLINED = (
     "Its letters have an outline, which counts as part of them. Change or remove the outline "
     "in the file's own program."
@@ -291,7 +293,8 @@ class _ParagraphReader:
                 chosen = replace(chosen, element=None, slot=palette.slot("hlink") or "")
         effects = read_effects(cascade.run_child(own, "effectLst"), palette)
         cast = effects.shadow
-        if effects.unpainted_on_text and not trouble:
+        haze = Haze((effects.glow,), GLOWING) if effects.only_glows and effects.glow else None
+        if effects.unpainted_on_text and not trouble and haze is None:
             trouble = f"the text has a {effects.unpainted_on_text}, which isn't painted yet"
         mark = cascade.run_child(own, "highlight")
         capitals = cascade.run_attribute(own, "cap") or "none"
@@ -330,6 +333,7 @@ class _ParagraphReader:
             shades=shades if len(shades) > 1 else (),
             fixed=OUTLINED if outline is not None else "",
             shadow=cast.for_text(self.settings.orientation) if cast is not None else None,
+            haze=haze,
             deciders=deciders_of(self.parts, chosen) if not self.trouble and not trouble else (),
         )
 
