@@ -116,6 +116,15 @@ def pack(
     return out.getvalue()
 
 
+def by(generator: str) -> dict[str, bytes]:
+    """Give the part that says which program wrote a file; none without one."""
+    meta = (
+        f"<office:document-meta {SPACES}><office:meta><meta:generator>{generator}"
+        "</meta:generator></office:meta></office:document-meta>"
+    )
+    return {"meta.xml": meta.encode()} if generator else {}
+
+
 class OdfTest(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = DeckFolder()

@@ -9,11 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
+from high_pair.formats.odf.file import OdfFile, read_flat
 from high_pair.formats.odf.formulas import DEEPEST, Formulas
 from high_pair.measure.pairs import Pair
 from high_pair.wcag.verdicts import Verdict
-from tests.decks import flat_picture, ratio_by_hand
-from tests.odf_decks import CM, OdfTest, frame, graphic, style, text
+from tests.decks import flat_picture, pairs_of, ratio_by_hand
+from tests.odf_decks import CM, MIME, SPACES, OdfTest, by, frame, graphic, parts, style, text
 
 BOX = 'svg:x="2cm" svg:y="2cm" svg:width="10cm" svg:height="5cm"'
 PLAIN = 'draw:fill="solid" draw:fill-color="#000000" draw:stroke="none"'
@@ -401,7 +402,7 @@ class Outlines(PaintTest):
         self.assertGreaterEqual(pair.bbox[0], (2 + 5) * CM - 1)
 
     def test_an_unknown_command_and_a_thrown_out_body_need_eyes(self):
-        look = 'draw:fill="solid" draw:fill-color="#eeeeee"'
+        look = 'draw:fill="solid" draw:fill-color="#555555"'
         for geometry in (
             'draw:enhanced-path="M 0 0 K 5 L 10 10 Z N"',
             'draw:enhanced-path="M 0 0 L 10 10 5 5 Z" draw:extrusion="true"',
@@ -454,7 +455,7 @@ class Outlines(PaintTest):
         self.assert_outside((5, 3))
 
     def test_paths_that_make_no_sense_need_eyes(self):
-        look = 'draw:fill="solid" draw:fill-color="#eeeeee"'
+        look = 'draw:fill="solid" draw:fill-color="#555555"'
         for data in ("M0 0 L5", "M0 0 A5 5 0 0 0 9 9z", "L", "", "M1e999 0 L 5 5z"):
             body = (
                 f'<draw:path draw:style-name="G" {BOX} svg:viewBox="0 0 10 10" svg:d="{data}"/>'
@@ -517,7 +518,14 @@ class Templates(OdfTest):
     BANDS = 'table:use-first-row-styles="true" table:use-banding-rows-styles="true"'
 
     def pairs_in(
-        self, uses: str, cells: int = 2, odd: str = "#dddddd", ink_of_odd: str = "#222222"
+        self,
+        uses: str,
+        cells: int = 2,
+        odd: str = "#dddddd",
+        ink_of_odd: str = "#222222",
+        generator: str = "",
+        cell: str = "",
+        more: str = "",
     ) -> tuple[Pair, ...]:
         def cell_style(name: str, fill: str, ink: str) -> str:
             inner = f'<loext:graphic-properties draw:fill="solid" draw:fill-color="{fill}"/>'
@@ -534,8 +542,10 @@ class Templates(OdfTest):
         automatic = style(
             "co", "table-column", '<style:table-column-properties style:column-width="6cm"/>'
         ) + style("ro", "table-row", '<style:table-row-properties style:row-height="2cm"/>')
+        automatic += more
+        named = f' table:style-name="{cell}"' if cell else ""
         row = (
-            '<table:table-row table:style-name="ro"><table:table-cell><text:p>Word</text:p>'
+            f'<table:table-row table:style-name="ro"><table:table-cell{named}><text:p>Word</text:p>'
             "</table:table-cell></table:table-row>"
         )
         table = (
@@ -543,7 +553,38 @@ class Templates(OdfTest):
             f'<table:table table:template-name="T" {uses}>'
             f'<table:table-column table:style-name="co"/>{row * cells}</table:table></draw:frame>'
         )
-        return self.pairs(table, automatic=automatic, common=common)
+        path = self.write(table, automatic=automatic, common=common, more=by(generator))
+        return pairs_of(path)
+
+    def test_in_files_of_writers_who_count_from_zero_the_first_band_is_an_even_one(self):
+        generator = "SomeOffice/7.4"
+        head, one, two, three = self.pairs_in(self.BANDS, 4, "#555555", generator=generator)
+        self.assert_colours(head, "FFFFFF", "003366")
+        self.assert_colours(one, "222222", "555555")
+        self.assert_colours(two, "222222", "F0F0F0")
+        self.assert_colours(three, "222222", "555555")
+        bands = 'table:use-banding-rows-styles="true"'
+        one, two = self.pairs_in(bands, 2, "#555555", generator=generator)
+        self.assert_colours(one, "222222", "F0F0F0")
+        self.assert_colours(two, "222222", "555555")
+
+    def test_a_colour_of_the_cell_s_own_counts_in_the_fill_of_its_template(self):
+        own = style("own", "table-cell", '<loext:graphic-properties draw:fill-color="#ffffff"/>')
+        head, body = self.pairs_in('table:use-first-row-styles="true"', cell="own", more=own)
+        self.assert_colours(body, "222222", "FFFFFF")
+        self.assert_colours(head, "FFFFFF", "FFFFFF")
+
+    def test_a_writer_without_a_name_is_known_by_the_spaces_that_it_declares(self):
+        styles, content = parts("")
+        space = 'xmlns:ooo="http://openoffice.org/2004/office"'
+        for declared, expected in (("", None), (space, True)):
+            root = (
+                f'<office:document {SPACES} {declared} office:mimetype="{MIME}">{styles}{content}'
+                "</office:document>"
+            )
+            path = self.folder.write(root.encode(), "flat.fodp")
+            _, read = read_flat(path)
+            self.assertIs(OdfFile("flat.fodp", None, read).skips_shapes_text, expected)
 
     def test_the_first_row_and_the_body_have_their_styles(self):
         head, body = self.pairs_in('table:use-first-row-styles="true"')

@@ -58,6 +58,9 @@ class Colours(SheetTest):
         self.assert_colours(self.only(table(row(cell()))), BLACK, WHITE)
         pair = self.only(table(row(cell("Word", "C"))), automatic=filled("C", "102030"))
         self.assert_colours(pair, WHITE, "102030")
+        # A luma of 113: the writers of such files go on with black up to one of 62.
+        pair = self.only(table(row(cell("Word", "C"))), automatic=filled("C", "0099cc"))
+        self.assert_colours(pair, BLACK, "0099CC")
 
     def test_a_style_its_parent_and_the_default(self):
         options = {

@@ -202,7 +202,7 @@ class Grounds(OdfFileTest):
         self.assert_colours(foot, WHITE, "102030")
         self.assert_colours(body, BLACK, WHITE)
 
-    def test_a_picture_behind_a_header_needs_eyes(self):
+    def test_a_picture_that_is_missing_behind_a_header_needs_eyes(self):
         properties = (
             f"<style:header-footer-properties>{self.PICTURE}</style:header-footer-properties>"
         )
@@ -213,7 +213,7 @@ class Grounds(OdfFileTest):
             standing=f"<style:header-style>{properties}</style:header-style>",
         )
         self.assertIs(head.verdict, Verdict.NEEDS_EYES)
-        self.assertIn("picture behind it", head.reason)
+        self.assertIn("picture is missing", head.reason)
         self.assertIs(body.verdict, Verdict.PASSES)
 
     def test_a_section_and_a_table_lie_behind_what_has_no_background(self):

@@ -47,6 +47,7 @@ WRAPPINGS = frozenset(
 _ANCHORS = {"middle": Anchor.MIDDLE, "bottom": Anchor.BOTTOM}
 _WRAPS = {"none": Wrap.BELOW, "run-through": Wrap.THROUGH}
 VARIED = "its colour is automatic, and what it looks at isn't one colour"
+PICTURED = "which part of the picture behind it all is behind this text isn't known"
 MOST_COLUMNS, MOST_REPEATS = 200, 200
 PLAIN_WIDTH = 72.0
 
@@ -60,7 +61,7 @@ class Behind:
 
     def over(self, own: Surface) -> Behind:
         """Give what they look at on a further background."""
-        if own.unpainted:
+        if own.unpainted or own.picture_in is not None:
             return Behind(self.colour, VARIED)
         if not isinstance(own.fill, Colour):
             return self
@@ -82,9 +83,13 @@ class Place:
 
     def on(self, surface: Surface) -> Place:
         """Give the place on a further background that reaches round all that stands in it."""
-        if surface.fill is None and not surface.unpainted:
+        pictured = surface.picture_in is not None
+        if surface.fill is None and not surface.unpainted and not pictured:
             return self
-        around = replace(surface, address="", edges=Edges())
+        around = replace(surface, address="", edges=Edges(), picture_in=None)
+        if pictured:
+            # Which part of it is behind what stands in it, nobody knows before that has a place.
+            around = replace(around, unpainted=PICTURED)
         return replace(self, behind=self.behind.over(surface), around=around)
 
     def backed(self, own: Surface, address: str) -> Surface:
@@ -95,7 +100,8 @@ class Place:
         around = self.around
         if own.fill is not None or own.unpainted or around is PLAIN:
             return own
-        return replace(own, fill=around.fill, unpainted=around.unpainted, address=address)
+        shown = replace(own, fill=around.fill, address=address, shades=around.shades)
+        return replace(shown, unpainted=around.unpainted)
 
 
 @dataclass
@@ -105,6 +111,7 @@ class Counts:
     tables: int = 0
     notes: int = 0
     numbers: dict[int, int] = field(default_factory=dict)
+    headings: dict[int, int] = field(default_factory=dict)
 
 
 class BodyReader:
@@ -168,7 +175,7 @@ class BodyReader:
                 if shown != "none":
                     section = element.get(tag("text:style-name"))
                     chain = self.styles.chain("section", section, self.scope)
-                    inner = place.on(surface_of(chain, "section"))
+                    inner = place.on(self._surface(chain, "section"))
                     yield from self.blocks_among(children(element), inner, level, list_style)
             elif name in SHAPES:
                 # Anchored to the page: it stands beside the first text.
@@ -177,6 +184,10 @@ class BodyReader:
                     place.words,
                     floats=tuple(self._floats([element], place, PLAIN_WIDTH)),
                 )
+
+    def _surface(self, chain: Sequence[Element], kind: str, address: str = "") -> Surface:
+        context = self._context(address_in(self.member, shapes=""))
+        return surface_of(chain, kind, self.styles, context, address)
 
     # Paragraphs
 
@@ -196,7 +207,7 @@ class BodyReader:
             address_of=self.address_of,
         )
         reader = TextReader(self.styles, holder, {"page-number": "1"})
-        reader.numbers = self.counts.numbers
+        reader.numbers, reader.headings = self.counts.numbers, self.counts.headings
         return reader
 
     def chain_of(self, paragraph: Element) -> tuple[Element, ...]:
@@ -214,7 +225,7 @@ class BodyReader:
             return attribute(chain, "paragraph", name)
 
         address = address_below(self.address_of(element), shade="")
-        own = surface_of(chain, "paragraph", address)
+        own = self._surface(chain, "paragraph", address)
         inner = replace(place, behind=place.behind.over(own))
         paragraph = self._reader(inner).paragraph(element, level, list_style)
         surface = place.backed(own, address)
@@ -295,13 +306,13 @@ class BodyReader:
             words = f"{place.words} › table"
         widths = self._widths(element)
         of_table = self.styles.chain("table", element.get(tag("table:style-name")), self.scope)
-        place = place.on(surface_of(of_table, "table"))
+        place = place.on(self._surface(of_table, "table"))
         rows = []
         for number_of_row, (row, header) in enumerate(_rows_in(element)):
             chain = self.styles.chain("table-row", row.get(tag("table:style-name")), self.scope)
             exact = length(attribute(chain, "table-row", "style:row-height"))
             height = exact or length(attribute(chain, "table-row", "style:min-row-height"))
-            on_row = place.on(surface_of(chain, "table-row"))
+            on_row = place.on(self._surface(chain, "table-row"))
             default = row.get(tag("table:default-cell-style-name"))
             cells = []
             column = 0
@@ -342,7 +353,7 @@ class BodyReader:
         name = cell.get(tag("table:style-name")) or default
         chain = self.styles.chain("table-cell", name, self.scope)
         address = address_in(self.member, tc=self._cells.get(cell, 0), shade="")
-        own = surface_of(chain, "table-cell", address)
+        own = self._surface(chain, "table-cell", address)
         behind = place.behind.over(own)
         vertical = attribute(chain, "table-cell", "style:vertical-align") or "top"
         inner = Place(

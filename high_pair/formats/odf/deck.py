@@ -118,7 +118,7 @@ class OdfDeck(OdfDocument):
             self._file.picture_name,
             self._file.picture_size,
             self._file.picture_mean,
-            self._file.object_text,
+            self._file.object_root,
             self._file.skips_shapes_text,
         )
 

@@ -33,6 +33,8 @@ EARLY = {
     "http://www.w3.org/2000/svg": NAMESPACES["svg"],
 }
 ROOT_BYTES = 8_192
+# The spaces of what the office suites that write most such files add to the format.
+SUITE = re.compile(r"http://(?:www\.)?openoffice\.org/")
 # A picture that is see-through anywhere has a mean opacity below this, of 255.
 OPAQUE = 254.99
 MOST_FLAT_BYTES = 256 * 1024**2
@@ -84,7 +86,7 @@ class OdfFile:
         another went on so; other writers of ODF 1.3 mean degrees.
         """
         version = self.content.get(tag("office:version"), "")
-        return "Office" in self._generator() or number(version, 1.2) < 1.3
+        return self._by_office_suite or number(version, 1.2) < 1.3
 
     @property
     def skips_shapes_text(self) -> bool | None:
@@ -93,7 +95,17 @@ class OdfFile:
         So it is in the office suites that descend from one another, which state the same again at
         the text itself. In a file from elsewhere they may be all that is stated.
         """
-        return True if "Office" in self._generator() else None
+        return True if self._by_office_suite else None
+
+    @property
+    def _by_office_suite(self) -> bool:
+        """Whether one of the office suites that descend from one another wrote the file.
+
+        It names itself so, or, in templates from which its name was taken, declares their spaces.
+        """
+        named = self._generator()
+        spaces = self.content.nsmap.values()
+        return "Office" in named or (not named and any(map(SUITE.match, spaces)))
 
     def _generator(self) -> str:
         root = self.content
@@ -150,17 +162,17 @@ class OdfFile:
         except (binascii.Error, ValueError) as error:
             raise PictureProblem("its data is damaged") from error
 
-    def object_text(self, shape: Element) -> str:
-        """Give the words of an embedded object, such as a chart."""
+    def object_root(self, shape: Element) -> Element | None:
+        """Give the content of an embedded object, such as a chart; None where it has none."""
         reference = child(shape, "draw:object")
+        within = child(reference, "office:document")
+        if within is not None:
+            return within
         folder = reference.get(tag("xlink:href"), "") if reference is not None else ""
         member = f"{folder.removeprefix('./').rstrip('/')}/{CONTENT}"
         if self.package is None or member not in self.package.members:
-            return ""
-        root = _parsed(self.package.read(member), self.name, member)
-        paragraphs = root.iter(tag("text:p"))
-        words = ["".join(str(t) for t in each.itertext()).strip() for each in paragraphs]
-        return " · ".join(dict.fromkeys(word for word in words if word))
+            return None
+        return _parsed(self.package.read(member), self.name, member)
 
     # Edits and saving
 

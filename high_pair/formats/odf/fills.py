@@ -5,7 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from high_pair.formats.odf.gradients import colour_stops, read_gradient, read_opacity
+from high_pair.formats.odf.gradients import (
+    colour_stops,
+    read_gradient,
+    read_opacity,
+    with_opacities,
+)
 from high_pair.formats.odf.styles import Styles, attribute
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import Element, child, number, tag
@@ -191,7 +196,10 @@ def _faded(found: OdfFill, element: Element | None, box: Box, bare_is_tenths: bo
     if found.fill is None or found.picture is not None:
         return OdfFill(trouble="a picture with a transparency gradient isn't painted yet")
     faded = read_opacity(element, found.fill, box, bare_is_tenths)
-    return OdfFill(trouble=faded) if isinstance(faded, str) else replace(found, fill=faded)
+    if not isinstance(faded, str):
+        return replace(found, fill=faded)
+    shades = () if isinstance(found.fill, Colour) else with_opacities(found.fill, element)
+    return OdfFill(trouble=faded, shades=shades)
 
 
 def _gradient_fill(

@@ -24,8 +24,10 @@ from high_pair.scene.paint import (
     RoundGradient,
     Stop,
     colours_of,
+    mixed,
 )
 
+TWO_GRADIENTS = "a gradient of colours and one of transparency that goes another way"
 # §19.218: forms that don't change when they are turned by a quarter.
 UPRIGHT = ("ellipsoid", "square", "rectangular")
 
@@ -144,11 +146,43 @@ def read_opacity(
 ) -> Gradient | str:
     """Give a fill the opacities of a draw:opacity; gives why it can't be painted, if so."""
     shades = set(colours_of(fill))
-    if len(shades) > 1:
-        return "a gradient of colours with one of transparency isn't painted yet"
     opacities = _placed(element, _opacity_stops(element), box, bare_is_tenths)
     if isinstance(opacities, str):
         return opacities
-    plain = next(iter(shades))
-    stops = (Stop(s.place, plain.with_opacity(s.colour.opacity)) for s in opacities.stops)
-    return replace(opacities, stops=tuple(stops))
+    if len(shades) == 1:
+        plain = next(iter(shades))
+        stops = (Stop(s.place, plain.with_opacity(s.colour.opacity)) for s in opacities.stops)
+        return replace(opacities, stops=tuple(stops))
+    if isinstance(fill, Colour) or replace(fill, stops=()) != replace(opacities, stops=()):
+        return TWO_GRADIENTS
+    # Both go the same way: each place has the one's colour and the other's opacity.
+    places = sorted({stop.place for stop in (*fill.stops, *opacities.stops)})
+    ends = [
+        Stop(
+            place,
+            _at(fill.stops, place, side).with_opacity(_at(opacities.stops, place, side).opacity),
+        )
+        for place in places
+        for side in (False, True)
+    ]
+    return replace(fill, stops=tuple(dict.fromkeys(ends)))
+
+
+def _at(stops: Sequence[Stop], place: float, after: bool) -> Colour:
+    """Give a gradient's colour at a place; of two stops there the first, or the last, `after`."""
+    own = [stop.colour for stop in stops if stop.place == place]
+    if own:
+        return own[-1] if after else own[0]
+    below = max((stop for stop in stops if stop.place < place), key=lambda stop: stop.place)
+    above = min((stop for stop in stops if stop.place > place), key=lambda stop: stop.place)
+    return mixed(below.colour, above.colour, (place - below.place) / (above.place - below.place))
+
+
+def with_opacities(fill: Gradient, element: Element) -> tuple[Colour, ...]:
+    """Give the colours of a gradient, each at the least and the greatest opacity of another."""
+    opacities = [stop.colour.opacity for stop in _opacity_stops(element)]
+    found: list[Colour] = []
+    for count, shade in enumerate(colours_of(fill)):
+        both = [shade.with_opacity(min(opacities)), shade.with_opacity(max(opacities))]
+        found += both if count % 2 == 0 else both[::-1]
+    return tuple(found)

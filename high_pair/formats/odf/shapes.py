@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from lxml import etree
-
 from high_pair.formats.odf.automatic import looked_at
 from high_pair.formats.odf.fills import OdfFill, fill_of
+from high_pair.formats.odf.inner import lettering_items, object_items
 from high_pair.formats.odf.lines import heads_of, reach_of_shadow, shadow_of, stroke_of
 from high_pair.formats.odf.outlines import (
     Drawn,
@@ -32,9 +31,10 @@ from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import IDENTITY, Box, Outline, line, moved, rectangle
 from high_pair.scene.page import Figure, Item, Obstacle, Picture
 from high_pair.scene.paint import WHITE, Colour, Shadow, Stroke, colours_of
+from high_pair.scene.paint import Fill as SceneFill
 from high_pair.scene.soft_edge import faded, uncertain
-from high_pair.scene.text import Anchor, Run, TextBlock, with_each_run
-from high_pair.scene.unsure import unsure_fill
+from high_pair.scene.text import Anchor, TextBlock, with_each_run
+from high_pair.scene.unsure import some_form, unsure_fill
 
 SHAPES = frozenset(
     {
@@ -49,8 +49,6 @@ SHOWN_ON_PAGES = {
     "page-number": "presentation:display-page-number",
     "header": "presentation:display-header",
 }
-LETTERS_FILL = "its letters are filled as their shape is"
-STRETCHED = "its letters are stretched over their shape, so their size and place aren't known"
 # By how many points a connector may leave the box of its ends.
 UNKNOWN_BEND = 36.0
 DEEPEST_GROUP = 64
@@ -96,7 +94,7 @@ class PageContext:
     picture_size: gives a picture's own size in points, None when it has none;
     picture_mean: the mean colour of what a draw:image or draw:fill-image shows, None likewise;
     skips: see a holder's `skipped`;
-    object_text: gives the words of an embedded object; address_of: as a holder's;
+    object_root: gives the content of an embedded object; address_of: as a holder's;
     flow_of: lets a box's text flow that holds more than paragraphs and lists, and says
     how high it gets.
     """
@@ -110,7 +108,7 @@ class PageContext:
     picture_name: Callable[[Element], str]
     picture_size: Callable[[str], tuple[float, float] | None]
     picture_mean: Callable[[Element], Colour | None]
-    object_text: Callable[[Element], str]
+    object_root: Callable[[Element], Element | None]
     skips: bool | None
     address_of: AddressOf | None = None
     flow_of: Callable[[Element, Holder], tuple[list[Item], float]] | None = None
@@ -158,7 +156,7 @@ class ShapeReader:
         place, chain = place_of(note), self.chain(note)
         fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
         found = list(self._surface(place, chain, fill, (Drawn(rectangle(place.box)),)))
-        return [*found, *self._text(note, note, place, place.box, chain, fill)]
+        return [*found, *self.text(note, note, place, place.box, chain, fill)]
 
     def _addressed(self, shape: Element, item: Item) -> Item:
         """Say of a shape's own fill, and of a picture, where it can be changed."""
@@ -225,41 +223,12 @@ class ShapeReader:
         else:
             fill = fill_of(chain, self.styles, place.box, self.context.bare_is_tenths)
             if has_letters_for_outline(shape):
-                yield from self._lettering(shape, chain, fill, place)
+                yield from lettering_items(self, shape, chain, fill, place)
                 return
             outline = outline_of(shape, place.box)
             yield from self._surface(place, chain, fill, outline.parts if outline else None)
             text_box = outline.text_box if outline else place.box
-            yield from self._text(shape, shape, place, text_box, chain, fill)
-
-    def _lettering(
-        self, shape: Element, chain: Sequence[Element], fill: OdfFill, place: Place
-    ) -> Iterator[Item]:
-        """Give text whose letters are the shape: filled as it is, and stretched over its box."""
-        holder = self.holder(shape, place, place.box, chain, OdfFill())
-        block = TextReader(self.styles, holder, self.context.fields).block(shape)
-        if block is None:
-            return
-        shades = colours_of(fill.fill) if fill.fill is not None else fill.shades
-        stroke = stroke_of(chain, self.styles)
-        if stroke is not None:
-            shades += colours_of(stroke.fill)
-
-        def change(run: Run) -> Run:
-            if not shades or fill.picture is not None:
-                return replace(run, trouble=LETTERS_FILL)
-            return replace(
-                run,
-                colour=shades[0],
-                shades=shades if len(set(shades)) > 1 else (),
-                highlight=None,
-                origin="the shape's fill",
-                deciders=(),
-                fixed=LETTERS_FILL,
-                unsized=STRETCHED,
-            )
-
-        yield replace(with_each_run(block, change), doubt=STRETCHED, region=place.box)
+            yield from self.text(shape, shape, place, text_box, chain, fill)
 
     def _line(self, shape: Element, chain: Sequence[Element], place: Place) -> Iterator[Item]:
         start, end = line_of(shape)
@@ -276,7 +245,8 @@ class ShapeReader:
             outline = None
         if outline is None:
             box = bounds_of(line(start, end)).grown(UNKNOWN_BEND)
-            yield Obstacle(box, place.transform, f"this {name} isn't painted yet")
+            reason = f"this {name} isn't painted yet"
+            yield from some_form(box, place.transform, [stroke.fill], reason)
         else:
             box = bounds_of(outline)
             yield Figure(outline, box, place.transform, stroke=stroke)
@@ -294,9 +264,11 @@ class ShapeReader:
         if not fill.paints and stroke is None:
             return
         if parts is None:
-            yield Obstacle(
-                place.box, place.transform, "the outline of this shape isn't painted yet"
-            )
+            fills: list[SceneFill | str] = [stroke.fill] if stroke is not None else []
+            if fill.paints:
+                fills.append(fill.fill or fill.trouble or "picture")
+            reason = "the outline of this shape isn't painted yet"
+            yield from some_form(place.box, place.transform, fills, reason)
             return
         yield from self._shadow(place, chain, fill, parts, stroke)
         if fill.trouble:
@@ -390,13 +362,13 @@ class ShapeReader:
             own = self._box_fill(chain, place.box)
             whole_box = (Drawn(rectangle(place.box)),)
             yield from self._surface(place, chain, own, whole_box)
-            yield from self._text(shape, box, place, place.box, chain, own)
+            yield from self.text(shape, box, place, place.box, chain, own)
         elif table is not None:
             yield from table_items(self, shape, table, place)
         elif images and child(shape, "draw:object") is None:
             yield from self._picture(images, chain, place)
         elif any(local_name(each) == "object" for each in children(shape)):
-            yield from self._object(shape, place)
+            yield from object_items(self, shape, place)
         else:
             yield Obstacle(place.box, place.transform, "objects of this kind aren't painted yet")
 
@@ -451,16 +423,6 @@ class ShapeReader:
         top, right, bottom, left = (length(word) for word in words)
         across, down = natural
         return left / across, top / down, right / across, bottom / down
-
-    def _object(self, shape: Element, place: Place) -> Iterator[Item]:
-        yield Obstacle(place.box, place.transform, "charts and objects aren't painted yet")
-        words = self.context.object_text(shape)
-        if words:
-            body = etree.Element(tag("draw:text-box"))
-            etree.SubElement(body, tag("text:p")).text = words
-            for item in self._text(shape, body, place, place.box, (), OdfFill()):
-                if isinstance(item, TextBlock):
-                    yield _troubled(item, "the text of charts and objects isn't measured yet")
 
     # Text
 
@@ -517,7 +479,7 @@ class ShapeReader:
             return seen, ""
         return WHITE, "its colour is automatic, and what it looks at isn't one colour"
 
-    def _text(
+    def text(
         self,
         shape: Element,
         container: Element,
@@ -526,6 +488,8 @@ class ShapeReader:
         chain: Sequence[Element],
         fill: OdfFill,
     ) -> Iterator[Item]:
+        """Give the text that a shape holds. container: what of it holds the words; box: where it
+        stands, without its padding taken off."""
         holder = self.holder(shape, place, box, chain, fill)
         if self.context.flow_of is not None and _holds_more(container):
             yield from self.context.flow_of(container, holder)[0]

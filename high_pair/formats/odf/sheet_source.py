@@ -11,11 +11,12 @@ import math
 import re
 from collections.abc import Sequence
 from dataclasses import replace
+from datetime import datetime, timedelta
 
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.formats.number_formats import holds
+from high_pair.formats.number_formats import FIRST_DAY, holds
 from high_pair.formats.odf.backgrounds import edges_of
 from high_pair.formats.odf.cells import (
     MOST_COLUMNS,
@@ -29,11 +30,18 @@ from high_pair.formats.odf.cells import (
 from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
 from high_pair.formats.odf.text import Segment, segments_of
-from high_pair.formats.odf.text_effects import OUTLINED, is_outlined, shadow_of_letters
+from high_pair.formats.odf.text_effects import is_outlined, shadow_of_letters
 from high_pair.formats.odf.units import colour, length
+from high_pair.formats.sheets.bars import Axis, Bar
 from high_pair.formats.sheets.cells import Cells, SharedText
 from high_pair.formats.sheets.colours import Chosen
-from high_pair.formats.sheets.conditional import LAST, Rule, ScaleStop, condition_of
+from high_pair.formats.sheets.conditional import (
+    LAST,
+    Condition,
+    Rule,
+    ScaleStop,
+    condition_of,
+)
 from high_pair.formats.sheets.expressions import Reader
 from high_pair.formats.sheets.sheet import RichPart, Section
 from high_pair.formats.sheets.styles import Difference, Font, Style
@@ -56,6 +64,7 @@ _COMPARED = re.compile(r"^(?:cell-content\(\)\s*)?(<=|>=|!=|<>|=|<|>)\s*(.+)$")
 _CALLED = re.compile(r"^(?:cell-content-)?([a-z-]+)\((.*)\)$", re.DOTALL)
 _VALUE = re.compile(r"^value\(\)\s*(<=|>=|!=|=|<|>)\s*(-?\d*\.?\d+)$")
 _REFERENCE = re.compile(r"\[([^\]]*)\]")
+_TIME = re.compile(r"^PT(?:(\d+)H)?(?:(\d+)M)?(?:(\d+(?:\.\d+)?)S)?$")
 _KINDS = {
     "begins-with": "beginsWith", "ends-with": "endsWith", "contains-text": "containsText",
     "not-contains-text": "notContainsText",
@@ -63,7 +72,7 @@ _KINDS = {
 
 
 _STOPS = {
-    "minimum": "min", "maximum": "max", "auto-minimum": "min", "auto-maximum": "max",
+    "minimum": "min", "maximum": "max", "auto-minimum": "autoMin", "auto-maximum": "autoMax",
 }  # fmt: skip
 
 
@@ -197,7 +206,7 @@ class OdfSheetSource:
             0.0,
             chosen,
             shadow.colour if shadow is not None else None,
-            OUTLINED if is_outlined(styles) else "",
+            is_outlined(styles),
         )
         return font, source[1] if source is not None and chosen is not None else None
 
@@ -351,7 +360,12 @@ class OdfSheetSource:
                     value_at,
                 )
                 found.append(rule)
-            elif kind in ("color-scale", "data-bar"):
+            elif kind == "date-is":
+                period = _in_capitals(_local(entry, "date"))
+                condition = condition_of("timePeriod", {"timePeriod": period}, [], (0, 0), value_at)
+                name = _local(entry, "style")
+                found.append(self._applying(areas, condition, name, count))
+            elif kind in ("color-scale", "data-bar", "icon-set"):
                 found.append(_scale(entry, areas, count, kind))
         return [rule for rule in found if rule is not None]
 
@@ -390,13 +404,25 @@ class OdfSheetSource:
         value_at: Reader,
         style: int | None = None,
     ) -> Rule | None:
+        kind, attributes, formulas = _read_condition(condition)
+        found = condition_of(kind, attributes, formulas, corner, value_at)
+        if style is not None:
+            areas = tuple(self._areas_of(style))
+        return self._applying(areas, found, name, priority, style)
+
+    def _applying(
+        self,
+        areas: tuple[Area, ...],
+        condition: Condition,
+        name: str,
+        priority: int,
+        style: int | None = None,
+    ) -> Rule | None:
+        """Give a rule that applies a style where a condition holds."""
         applied = self.file_styles.find("table-cell", name, "content")
         if applied is None:
             return None
-        kind, attributes, formulas = _read_condition(condition)
-        words, holds = condition_of(kind, attributes, formulas, corner, value_at)
-        if style is not None:
-            areas = tuple(self._areas_of(style))
+        words, holds = condition
         name = applied.get(tag("style:name"), name)
         # Of several that hold the first counts, and no other.
         return Rule(
@@ -445,9 +471,33 @@ def _value(cell: Element, words: str) -> float | str:
         stated = cell.get(tag("office:value"))
         if stated is not None:
             return number(stated, 0.0)
+    if kind == "date":
+        day = _moment(cell.get(tag("office:date-value"), ""))
+        return words if day is None else day
+    if kind == "time":
+        parts = _TIME.match(cell.get(tag("office:time-value"), ""))
+        if parts is not None:
+            hours, minutes, seconds = (float(part or 0) for part in parts.groups())
+            return (hours + minutes / 60 + seconds / 3_600) / 24
+        return words
     if kind == "boolean":
         return "TRUE" if cell.get(tag("office:boolean-value")) == "true" else "FALSE"
     return words
+
+
+def _moment(text: str) -> float | None:
+    """Give the number of a date, with its part of a day; None for what is none."""
+    try:
+        moment = datetime.fromisoformat(text).replace(tzinfo=None)
+    except ValueError:
+        return None
+    return (moment - FIRST_DAY) / timedelta(days=1)
+
+
+def _in_capitals(name: str) -> str:
+    """Write a name as the other family of formats has it: last-7-days is last7Days."""
+    first, *rest = name.split("-")
+    return first + "".join(part.capitalize() for part in rest)
 
 
 def _local(element: Element, name: str) -> str:
@@ -515,20 +565,39 @@ def _read_condition(text: str) -> tuple[str, dict[str, str], list[str]]:
     return text or "unknown", {}, []
 
 
+_AXES = {"none": Axis.SIDE, "middle": Axis.MIDDLE}
+
+
 def _scale(element: Element, areas: tuple[Area, ...], priority: int, kind: str) -> Rule | None:
+    """Read a colour scale, a data bar or a set of icons, all in the extension's own words."""
+    words, holds = condition_of("colorScale", {}, [], (0, 0), lambda *_: None)
+    alone = _local(element, "show-value") == "false"
+    if kind == "icon-set":
+        return Rule(areas, priority, False, None, words, holds, alone=alone)
+    positive = colour(_local(element, "positive-color"))
     stops = []
     for entry in children(element):
-        chosen: Colour | None = colour(_local(entry, "color"))
-        if local_name(entry) == "color-scale-entry" and chosen is not None:
+        chosen: Colour | None = colour(_local(entry, "color")) or positive
+        if local_name(entry) in ("color-scale-entry", "formatting-entry") and chosen is not None:
             said = _local(entry, "type")
             named = _STOPS.get(said, said)
             stops.append(
                 ScaleStop(named or "num", number(_local(entry, "value"), math.nan), chosen)
             )
-    bar = colour(_local(element, "positive-color"))
-    words, holds = condition_of("colorScale", {}, [], (0, 0), lambda *_: None)
     if kind == "data-bar":
-        return Rule(areas, priority, False, None, words, holds, (), (bar,) if bar else ())
+        bar = None if positive is None else _bar(element, positive)
+        return Rule(areas, priority, False, None, words, holds, tuple(stops[:2]), bar, alone)
     return (
         Rule(areas, priority, False, None, words, holds, tuple(stops)) if len(stops) > 1 else None
+    )
+
+
+def _bar(element: Element, positive: Colour) -> Bar:
+    lengths = number(_local(element, "min-length"), 0), number(_local(element, "max-length"), 100)
+    return Bar(
+        positive,
+        colour(_local(element, "negative-color")) or positive,
+        ((lengths[0] / 100, lengths[1] / 100),),
+        _local(element, "gradient") != "false",
+        _AXES.get(_local(element, "axis-position"), Axis.ZERO),
     )

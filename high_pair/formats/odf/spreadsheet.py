@@ -87,7 +87,7 @@ class OdfSpreadsheet(OdfDocument):
             file.picture_name,
             file.picture_size,
             file.picture_mean,
-            file.object_text,
+            file.object_root,
             file.skips_shapes_text,
         )
         return SheetShapes(self._tables[count], self._sheet(count).grid, file.styles, context)

@@ -9,7 +9,16 @@ from dataclasses import dataclass
 from lxml import etree
 
 from high_pair.formats.odf.units import length
-from high_pair.formats.xml import NAMESPACES, Element, child, children, local_name, number, tag
+from high_pair.formats.xml import (
+    NAMESPACES,
+    Element,
+    child,
+    children,
+    local_name,
+    number,
+    tag,
+    whole,
+)
 
 DEEPEST = 32
 PLAIN_SIZE = 18.0
@@ -43,6 +52,7 @@ class Styles:
         self._faces: dict[str, str] = {}
         self._numbers: dict[str, Element] = {}
         self._templates: dict[str, Element] = {}
+        self._outline: dict[int, Element] = {}
         self.layouts: dict[str, Element] = {}
         self.masters: dict[str, Element] = {}
         # In a text that states no size anywhere writers take this one.
@@ -78,6 +88,8 @@ class Styles:
                 into.setdefault((family, each.get(tag("style:display-name"), name)), each)
             elif kind == "list-style":
                 into[("list", name)] = each
+            elif kind == "outline-style":
+                self._outline = holder_levels(each)
             elif kind == "default-style":
                 self._defaults[each.get(tag("style:family"), "")] = each
             elif kind == "table-template":
@@ -118,6 +130,10 @@ class Styles:
         """Give how values are shown, by name."""
         return self._numbers.get(name)
 
+    def outline_level(self, level: int) -> Element | None:
+        """Give how headings of a level are numbered; None where nothing says so."""
+        return self._outline.get(level)
+
     def template(self, name: str) -> Element | None:
         """Give a table's template by name."""
         return self._templates.get(name)
@@ -125,6 +141,11 @@ class Styles:
     def face(self, name: str) -> str:
         """Give the family that a font face's name stands for."""
         return self._faces.get(name, name)
+
+
+def holder_levels(holder: Element) -> dict[int, Element]:
+    """Give the levels of a list's or an outline's style by their numbers (§16.34)."""
+    return {whole(entry, tag("text:level")): entry for entry in children(holder)}
 
 
 def attribute(chain: Sequence[Element], properties: str, name: str) -> str | None:

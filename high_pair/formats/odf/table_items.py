@@ -31,7 +31,9 @@ def table_items(
     if rows * max(1, columns) > MOST_CELLS:
         yield Obstacle(place.box, place.transform, "the table is too large to be painted")
         return
-    for cell in cells_of(table, place.box, reader.styles, reader.context.scope):
+    # The family of writers that skips what shapes' own styles say of text counts bands from zero.
+    from_zero = reader.context.skips is True
+    for cell in cells_of(table, place.box, reader.styles, reader.context.scope, from_zero):
         yield from _cell_items(reader, shape, cell, Place(cell.box, place.transform))
 
 

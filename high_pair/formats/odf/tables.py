@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from lxml import etree
@@ -24,8 +24,8 @@ _EDGES = {
     "last-column": "table:use-last-column-styles",
 }
 _BANDS = {
-    ("odd-rows", "even-rows"): "table:use-banding-rows-styles",
-    ("odd-columns", "even-columns"): "table:use-banding-columns-styles",
+    ("even-rows", "odd-rows"): "table:use-banding-rows-styles",
+    ("even-columns", "odd-columns"): "table:use-banding-columns-styles",
 }
 
 
@@ -53,11 +53,17 @@ def size_of(table: Element) -> tuple[int, int]:
     return len(list(table.iter(tag("table:table-row")))), min(columns, MOST_COLUMNS)
 
 
-def cells_of(table: Element, box: Box, styles: Styles, scope: str) -> Iterator[Cell]:
-    """Give a table's cells, row by row. box: the table's."""
+def cells_of(
+    table: Element, box: Box, styles: Styles, scope: str, from_zero: bool
+) -> Iterator[Cell]:
+    """Give a table's cells, row by row.
+
+    box: the table's; from_zero: the file's writer counts rows and columns from zero, the heading's
+    too, so that its first band is an even one; else nobody knows.
+    """
     rows = list(table.iter(tag("table:table-row")))
     widths = _widths(table, styles, scope)
-    template = _Template(table, styles, len(rows), len(widths))
+    template = _Template(table, styles, (len(rows), len(widths)), from_zero)
     top = box.y
     for row_number, row in enumerate(rows):
         row_styles = styles.chain("table-row", row.get(tag("table:style-name")), scope)
@@ -101,9 +107,12 @@ def _widths(table: Element, styles: Styles, scope: str) -> list[float]:
 class _Template:
     """What a table's template gives its cells."""
 
-    def __init__(self, table: Element, styles: Styles, rows: int, columns: int) -> None:
+    def __init__(
+        self, table: Element, styles: Styles, size: tuple[int, int], from_zero: bool
+    ) -> None:
         self._styles = styles
-        self._rows, self._columns = rows, columns
+        self._rows, self._columns = size
+        self._from_zero = from_zero
         self._name = table.get(tag("table:template-name"), "")
         self._element = styles.template(self._name)
         self._edges = [part for part, use in _EDGES.items() if table.get(tag(use)) == "true"]
@@ -127,12 +136,15 @@ class _Template:
         if styled:
             edges = tuple(style for chain in styled for style in chain)
             return edges, edges, ""
-        for odd, even in self._bands:
-            if self._part(odd) != self._part(even):
+        for parts in self._bands:
+            even, odd = (self._part(part) for part in parts)
+            if even != odd and not self._from_zero:
                 # The standard doesn't say which one is the first.
-                return self._part(odd), self._part(even), BANDS
-            if self._part(odd):
-                return self._part(odd), self._part(odd), ""
+                return odd, even, BANDS
+            if even or odd:
+                place = row if parts[0] == "even-rows" else column
+                own = odd if place % 2 else even
+                return own, own, ""
         return self._part("body"), self._part("body"), ""
 
     def _part(self, name: str) -> tuple[Element, ...]:
@@ -146,21 +158,21 @@ def cell_fill(chain: Sequence[Element], styles: Styles, box: Box, bare_is_tenths
     fill = fill_of(chain, styles, box, bare_is_tenths)
     if fill.stated:
         return fill
-    for style in chain:
+    merged: dict[str, str] = {}
+    for style in reversed(chain):
+        # Each property counts by itself: the kind may be the template's, the colour the cell's.
         extended = child(style, "loext:graphic-properties")
-        kind = extended.get(tag("draw:fill")) if extended is not None else None
-        if kind == "none":
-            return OdfFill()
-        if extended is not None and kind is not None:
-            wrapped = _as_graphic(extended)
-            return fill_of((wrapped,), styles, box, bare_is_tenths)
-    return fill
+        merged |= {str(k): str(v) for k, v in extended.items()} if extended is not None else {}
+    kind = merged.get(tag("draw:fill"))
+    if kind == "none":
+        return OdfFill()
+    return fill_of((_as_graphic(merged),), styles, box, bare_is_tenths) if kind else fill
 
 
-def _as_graphic(properties: Element) -> Element:
-    """Give a style whose graphic properties are those of an extension's element."""
+def _as_graphic(properties: Mapping[str, str]) -> Element:
+    """Give a style whose graphic properties are those that an extension states."""
     style = etree.Element(tag("style:style"))
     wrapped = etree.SubElement(style, tag("style:graphic-properties"))
-    for name, value in properties.attrib.items():
+    for name, value in properties.items():
         wrapped.set(name, value)
     return style

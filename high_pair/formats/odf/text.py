@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from high_pair.formats.automatic_text import automatic_in_odf
+from high_pair.formats.automatic_text import OUTLINED, automatic_in_odf
 from high_pair.formats.odf.origins import deciders_of
 from high_pair.formats.odf.styles import Styles, TextStyles, attribute
-from high_pair.formats.odf.text_effects import OUTLINED, is_outlined, shadow_of_letters
+from high_pair.formats.odf.text_effects import is_outlined, shadow_of_letters
 from high_pair.formats.odf.units import colour, length, percent
 from high_pair.formats.xml import NAMESPACES, Element, children, local_name, tag, whole
 from high_pair.scene.addresses import address_below
 from high_pair.scene.geometry import Affine, Box
-from high_pair.scene.paint import Colour
+from high_pair.scene.paint import WHITE, Colour
 from high_pair.scene.text import Align, Anchor, Paragraph, Run, Spacing, TextBlock, within_reason
 from high_pair.wcag.criteria import size_class
 
@@ -156,7 +156,9 @@ class TextReader:
         self.holder = holder
         self.replacements = replacements
         self.count = 0
+        # How far lists have been counted, and headings.
         self.numbers: dict[int, int] = {}
+        self.headings: dict[int, int] = {}
 
     def block(self, container: Element) -> TextBlock | None:
         """Give the text as a block; None when there is none."""
@@ -230,7 +232,13 @@ class TextReader:
             before=Spacing(points=max(0.0, length(styles.paragraph("fo:margin-top")))),
             after=Spacing(points=max(0.0, length(styles.paragraph("fo:margin-bottom")))),
         )
-        return self._labelled(paragraph, level, list_style, element) if level else paragraph
+        if level:
+            return self._labelled(paragraph, self._list_level(level, list_style), level, element)
+        heads = local_name(element) == "h" and element.get(tag("text:is-list-header")) != "true"
+        if heads and self.holder.address_of is not None:
+            depth = max(1, whole(element, tag("text:outline-level"), 1))
+            return self._labelled(paragraph, self.styles.outline_level(depth), depth, element)
+        return paragraph
 
     def _run(self, segment: Segment, around: Sequence[tuple[str, Element]], address: str) -> Run:
         entries: list[tuple[str, Element]] = []
@@ -268,8 +276,7 @@ class TextReader:
         if styles.get("fo:text-transform") == "uppercase":
             text = text.upper()
         hidden = styles.get("text:display") == "none"
-        if is_outlined(styles):
-            trouble = trouble or OUTLINED
+        outlined = is_outlined(styles)
         kind = local_name(segment.node)
         return Run(
             text=text,
@@ -287,6 +294,8 @@ class TextReader:
             baseline=raised,
             highlight=mark,
             trouble=trouble,
+            shades=(chosen, WHITE) if outlined and chosen != WHITE else (),
+            why_shades=OUTLINED if outlined else "",
             invisible=hidden,
             shadow=shadow_of_letters(styles, chosen),
             # How slides show links differs between programs.
@@ -313,10 +322,10 @@ class TextReader:
         return automatic_in_odf(self.holder.backdrop), origin, self.holder.varied
 
     def _labelled(
-        self, paragraph: Paragraph, level: int, list_style: str | None, element: Element
+        self, paragraph: Paragraph, entry: Element | None, level: int, element: Element
     ) -> Paragraph:
-        """Give a list's paragraph its indents and its bullet or number (§16.30)."""
-        entry = self._list_level(level, list_style)
+        """Give a list's paragraph its indents and its bullet or number (§16.30), and a heading its
+        number. entry: the level of the list or of the outline, None where there is none."""
         first = next((run for run in paragraph.runs if run.text.strip()), None)
         if entry is None or first is None:
             return paragraph
@@ -383,15 +392,20 @@ class TextReader:
 
     def _label_text(self, entry: Element, level: int) -> str:
         name = local_name(entry)
-        if name == "list-level-style-number":
-            kind = entry.get(tag("style:num-format"), "1")
-            self.numbers[level] = self.numbers.get(level, 0) + 1
-            for deeper in [each for each in self.numbers if each > level]:
-                del self.numbers[deeper]
+        outline = name == "outline-level-style"
+        if outline or name == "list-level-style-number":
+            kind = entry.get(tag("style:num-format"), "" if outline else "1")
+            numbers = self.headings if outline else self.numbers
+            numbers[level] = numbers.get(level, 0) + 1
+            for deeper in [each for each in numbers if each > level]:
+                del numbers[deeper]
             if not kind:
                 return ""
+            shown = whole(entry, tag("text:display-levels"), 1)
+            parts = [numbers.get(each, 1) for each in range(max(1, level - shown + 1), level + 1)]
             prefix = entry.get(tag("style:num-prefix"), "")
-            return f"{prefix}{self.numbers[level]}{entry.get(tag('style:num-suffix'), '')}"
+            suffix = entry.get(tag("style:num-suffix"), "")
+            return prefix + ".".join(str(part) for part in parts) + suffix
         if name != "list-level-style-bullet":
             return PLAIN_BULLET
         character = entry.get(tag("text:bullet-char"), PLAIN_BULLET)

@@ -70,7 +70,7 @@ class OdfText(OdfDocument):
             file.picture_name,
             file.picture_size,
             file.picture_mean,
-            file.object_text,
+            file.object_root,
             file.skips_shapes_text,
             address_of.address_of if address_of is not None else None,
         )
@@ -183,7 +183,8 @@ class OdfText(OdfDocument):
         """
         style = child(layout, f"style:{kind}-style")
         chain = (style,) if style is not None else ()
-        surface = surface_of(chain, HEADER_FOOTER)
+        context = self._context("content" if self._file.package is None else "master", None)
+        surface = surface_of(chain, HEADER_FOOTER, self._file.styles, context)
         place = Place(kind.capitalize(), behind.over(surface))
         flat = self._file.package is None
         scope = "content" if flat else "master"

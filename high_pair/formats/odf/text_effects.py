@@ -13,7 +13,6 @@ from high_pair.scene.paint import BLACK, Colour, Shadow, from_levels
 NEARLY_BLACK = 8
 SHADOW_OF_BLACK = from_levels((192, 192, 192))
 PLAIN_OFFSET = 1.0
-OUTLINED = "the text has an outline, which isn't painted yet"
 
 
 def shadow_of_letters(styles: TextStyles, colour: Colour) -> Shadow | None:

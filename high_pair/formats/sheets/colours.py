@@ -93,9 +93,13 @@ class SheetColours:
         """
         if element is None or element.get("auto") in ("1", "true"):
             return None
-        tint = max(-1.0, min(1.0, number(element.get("tint"))))
-        rgb = element.get("rgb")
-        theme, index = digits(element.get("theme")), digits(element.get("indexed"))
+        return self.stated({str(key): str(value) for key, value in element.attrib.items()})
+
+    def stated(self, stated: Mapping[str, str]) -> Chosen | None:
+        """Give the colour that a colour's attributes state (§18.8.3)."""
+        tint = max(-1.0, min(1.0, number(stated.get("tint"))))
+        rgb = stated.get("rgb")
+        theme, index = digits(stated.get("theme")), digits(stated.get("indexed"))
         if theme is not None and theme < len(THEME_ORDER):
             slot = THEME_ORDER[theme]
             base = self.scheme.get(slot, BLACK)

@@ -8,12 +8,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from high_pair.formats.sheets.bars import Axis, Bar
 from high_pair.formats.sheets.cells import Cells
+from high_pair.formats.sheets.days import at_day, is_by_date, number_of, period_of, today
 from high_pair.formats.sheets.expressions import MOST_READ, Compiled, Reader, compiled
 from high_pair.formats.sheets.styles import Difference, StyleTable
 from high_pair.formats.xml import Element, child, children, flag, local_name, number, tag, whole
@@ -25,6 +27,8 @@ Mask = NDArray[np.bool_]
 # that may appear.
 MOST_WORKED_OUT = 3_000
 LAST = 1 << 31
+# When a rule holds that asks for no words at all.
+EMPTY = "when it is empty"
 _LOWEST, _HIGHEST = ("min", "autoMin"), ("max", "autoMax")
 _SIGNS = {
     "lessThan": "below {0}",
@@ -58,8 +62,9 @@ class Rule:
 
     words: when it holds; holds: which cells of its areas (their entries) it
     holds for, None where that can't be worked out; scale: its colours, for a
-    colour scale; bar: the colours of a data bar; style: it is for the cells of
-    this style, in place of areas.
+    colour scale, or the least and the greatest number of a data bar; bar: the data
+    bar; alone: the bar or an icon stands for the value, which isn't shown; style: it
+    is for the cells of this style, in place of areas.
     """
 
     areas: tuple[Area, ...]
@@ -69,7 +74,8 @@ class Rule:
     words: str
     holds: Callable[[Cells, NDArray[np.int64]], Mask | None]
     scale: tuple[ScaleStop, ...] = ()
-    bar: tuple[Colour, ...] = ()
+    bar: Bar | None = None
+    alone: bool = False
     style: int | None = None
 
     def entries(self, cells: Cells) -> NDArray[np.int64]:
@@ -87,22 +93,30 @@ class Rule:
         return np.flatnonzero(inside)
 
 
-def read_rules(sheet: Element, styles: StyleTable, reader: Reader) -> list[Rule]:
+def read_rules(
+    sheet: Element, styles: StyleTable, reader: Reader, from_1904: bool = False
+) -> list[Rule]:
     """Read a sheet's rules in the order of their priority, those of newer writers too."""
     found = []
+    extended = {each.get("id", ""): each for each in sheet.iter(tag("x14:cfRule"))}
     for formatting in sheet.findall(tag("x:conditionalFormatting")):
         areas = read_areas(formatting.get("sqref", ""))
         for rule in formatting.findall(tag("x:cfRule")):
             difference = styles.difference(whole(rule, "dxfId", -1))
-            found.append(_rule(rule, areas, difference, styles, reader))
+            made = _rule(rule, areas, difference, styles, reader, from_1904)
+            more = next((extended.get((each.text or "").strip()) for each in rule.iter(_ID)), None)
+            if made.bar is not None and more is not None:
+                made = _extended(made, more, styles)
+            found.append(made)
     for formatting in sheet.iter(tag("x14:conditionalFormatting")):
         where = child(formatting, "xm:sqref")
         areas = read_areas(where.text or "") if where is not None else ()
         for rule in formatting.findall(tag("x14:cfRule")):
             own = child(rule, "x14:dxf")
             difference = styles.read_difference(own, -1) if own is not None else None
-            if difference is not None or rule.get("type") not in ("dataBar", "iconSet"):
-                found.append(_rule(rule, areas, difference, styles, reader))
+            # What extends a data bar of the older kind has no place among the rules of its own.
+            if difference is not None or rule.get("type") != "dataBar":
+                found.append(_rule(rule, areas, difference, styles, reader, from_1904))
     return sorted((rule for rule in found if rule.areas), key=lambda rule: rule.priority)
 
 
@@ -112,6 +126,7 @@ def _rule(
     difference: Difference | None,
     styles: StyleTable,
     reader: Reader,
+    from_1904: bool,
 ) -> Rule:
     kind = element.get("type", "")
     formulas = [
@@ -119,14 +134,19 @@ def _rule(
     ]
     top = min((area.top for area in areas), default=0)
     left = min((area.left for area in areas), default=0)
-    words, holds = condition_of(kind, _attributes(element), formulas, (top, left), reader)
+    stated = _attributes(element)
+    words, holds = condition_of(kind, stated, formulas, (top, left), reader, from_1904)
     scale: tuple[ScaleStop, ...] = ()
+    bar, alone = None, False
     if kind == "colorScale":
-        scale = _scale(element, styles)
-    bar: tuple[Colour, ...] = ()
-    if kind == "dataBar":
-        chosen = styles.colours.read(child(element, "x:dataBar", "x:color"))
-        bar = (chosen.colour,) if chosen is not None else ()
+        scale = _scale(child(element, "x:colorScale"), styles)
+    elif kind in ("dataBar", "iconSet"):
+        shown = next((e for e in children(element) if local_name(e) == kind), None)
+        alone = not flag(shown, "showValue", default=True)
+        chosen = styles.colours.read(child(shown, "x:color"))
+        if kind == "dataBar" and chosen is not None:
+            bar = Bar(chosen.colour, chosen.colour)
+            scale = _ends(shown, chosen.colour)
     return Rule(
         areas,
         whole(element, "priority", LAST),
@@ -136,7 +156,42 @@ def _rule(
         holds,
         scale,
         bar,
+        alone,
     )
+
+
+_ID = tag("x14:id")
+_AXES = {"automatic": Axis.ZERO, "middle": Axis.MIDDLE, "none": Axis.SIDE}
+
+
+def _ends(bar: Element | None, colour: Colour) -> tuple[ScaleStop, ...]:
+    """Read the least and the greatest number of a data bar."""
+    found = []
+    for point in children(bar):
+        if local_name(point) == "cfvo":
+            formula = next((each for each in children(point) if local_name(each) == "f"), None)
+            stated = point.get("val") if formula is None else formula.text
+            found.append(ScaleStop(point.get("type", "num"), number(stated, math.nan), colour))
+    return tuple(found) if len(found) == 2 else ()
+
+
+def _extended(rule: Rule, element: Element, styles: StyleTable) -> Rule:
+    """Give a data bar as its extension states it."""
+    stated = child(element, "x14:dataBar")
+    if stated is None or rule.bar is None:
+        return rule
+    below = styles.colours.read(child(stated, "x14:negativeFillColor"))
+    same = flag(stated, "negativeBarColorSameAsPositive")
+    lengths = number(stated.get("minLength"), 10) / 100, number(stated.get("maxLength"), 90) / 100
+    bar = Bar(
+        rule.bar.colour,
+        below.colour if below is not None and not same else rule.bar.colour,
+        (lengths,),
+        flag(stated, "gradient", default=True),
+        _AXES.get(stated.get("axisPosition", "automatic"), Axis.ZERO),
+        stated.get("direction") == "rightToLeft",
+    )
+    return replace(rule, bar=bar, scale=_ends(stated, bar.colour) or rule.scale)
 
 
 def _attributes(element: Element) -> dict[str, str]:
@@ -164,17 +219,21 @@ def condition_of(
     formulas: list[str],
     corner: tuple[int, int],
     reader: Reader,
+    from_1904: bool = False,
 ) -> Condition:
     """Give when a rule holds, in words and as a function.
 
     kind: of §18.18.12; stated: the rule's attributes; corner: the first cell of
-    its areas, to which its formulas are relative.
+    its areas, to which its formulas are relative; from_1904: days count from there.
     """
+    as_stated = [f"{each}, {today()} being today" if is_by_date(each) else each
+                 for each in formulas]  # fmt: skip
+    formulas = [at_day(each, from_1904) for each in formulas]
     if kind in _BY_VALUES:
         return _BY_VALUES[kind]
     if kind == "cellIs" and formulas:
         sign = stated.get("operator", "equal")
-        words = _SIGNS.get(sign, "{0}").format(*formulas, *[""])
+        words = _SIGNS.get(sign, "{0}").format(*as_stated, *[""])
         return f"when the value is {words}", _compared(sign, formulas, corner, reader)
     if kind in _TEXTS:
         said = stated.get("text", "")
@@ -184,11 +243,27 @@ def condition_of(
     if kind == "aboveAverage":
         return _average(stated)
     if kind == "timePeriod":
-        period = stated.get("timePeriod", "")
-        return f"when the date is in the period “{period}”", _unknown
+        return _in_period(stated.get("timePeriod", ""), from_1904)
     if kind == "expression" and formulas:
-        return f"when {formulas[0]}", _expression(formulas[0], corner, reader)
+        return f"when {as_stated[0]}", _expression(formulas[0], corner, reader)
     return f"by a rule of the kind “{kind or 'unknown'}”", _unknown
+
+
+def _in_period(name: str, from_1904: bool) -> Condition:
+    """Give the days of a period, as they are today."""
+    day = today()
+    words = f"when the date is in the period “{name}”, {day} being today"
+    period = period_of(name, day)
+    if period is None:
+        return words, _unknown
+    first, last = (number_of(day, from_1904) for day in period)
+
+    def holds(cells: Cells, entries: NDArray[np.int64]) -> Mask:
+        with np.errstate(invalid="ignore"):
+            days = np.floor(cells.numbers[entries])
+            return np.asarray((days >= first) & (days <= last))
+
+    return words, holds
 
 
 def _none(_cells: Cells, entries: NDArray[np.int64]) -> Mask:
@@ -246,7 +321,7 @@ def _occurring(twice: bool) -> Callable[[Cells, NDArray[np.int64]], Mask | None]
 
 
 _BY_VALUES: dict[str, Condition] = {
-    "containsBlanks": ("when it is empty", _none),
+    "containsBlanks": (EMPTY, _none),
     "notContainsBlanks": ("when it isn't empty", _always),
     "containsErrors": ("when it is an error", _errors(True)),
     "notContainsErrors": ("when it is no error", _errors(False)),
@@ -397,8 +472,7 @@ def _expression(
 # Colour scales
 
 
-def _scale(element: Element, styles: StyleTable) -> tuple[ScaleStop, ...]:
-    scale = child(element, "x:colorScale")
+def _scale(scale: Element | None, styles: StyleTable) -> tuple[ScaleStop, ...]:
     points = [each for each in children(scale) if local_name(each) == "cfvo"]
     colours = [each for each in children(scale) if local_name(each) == "color"]
     found = []
@@ -418,7 +492,7 @@ def scale_colours(
     known: all numbers of the range, from which its least, greatest and
     percentiles are taken.
     """
-    places = [_place(stop, known) for stop in stops]
+    places = [place_of(stop, known) for stop in stops]
     found = []
     for value in values.tolist():
         if value <= places[0]:
@@ -437,12 +511,13 @@ def scale_colours(
     return found
 
 
-def _place(stop: ScaleStop, known: NDArray[np.float64]) -> float:
+def place_of(stop: ScaleStop, known: NDArray[np.float64]) -> float:
+    """Give the number at a point of a scale or at an end of a data bar, by all known numbers."""
     low, high = float(known.min()), float(known.max())
     if stop.kind in _LOWEST:
-        return low
+        return min(0.0, low) if stop.kind.startswith("auto") else low
     if stop.kind in _HIGHEST:
-        return high
+        return max(0.0, high) if stop.kind.startswith("auto") else high
     if stop.kind == "percent":
         return low + (high - low) * stop.value / 100
     if stop.kind == "percentile":

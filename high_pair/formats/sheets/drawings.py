@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+import numpy as np
 from lxml import etree
 
 from high_pair.formats.alternatives import chosen_children
@@ -27,6 +28,8 @@ from high_pair.scene.text import TextBlock
 
 ANCHORS = ("twoCellAnchor", "oneCellAnchor", "absoluteAnchor")
 NOWHERE = Box(0.0, 0.0, 1.0, 1.0)
+# Of a sheet that has no cells.
+NO_GRID = Grid(np.zeros(1), np.zeros(1))
 
 
 def as_slide_part(part: Part) -> Part:
@@ -53,13 +56,17 @@ def drawn_extent(item: Item) -> Box:
 
 @dataclass(frozen=True)
 class DrawingReader:
-    """Reads a drawing's shapes; words: the sheet's name."""
+    """Reads a drawing's shapes.
+
+    words: the sheet's name; whole: where its only shape is, whatever its anchor says.
+    """
 
     part: Part
     setting: Setting
     related: PackageParts
     words: str
     grid: Grid
+    whole: Box | None = None
 
     def items(self) -> Iterator[Item]:
         """Give everything that the drawing paints, lowest first."""
@@ -68,7 +75,7 @@ class DrawingReader:
         for anchor in self.part.root:
             if local_name(anchor) not in ANCHORS:
                 continue
-            box = self._box(anchor)
+            box = self.whole or anchor_box(anchor, self.grid)
             for shape in chosen_children(anchor):
                 self._put_at(shape, box)
             reader = ShapeReader(
@@ -83,31 +90,6 @@ class DrawingReader:
                 numbers=numbers,
             )
             yield from reader.each()
-
-    def _box(self, anchor: Element) -> Box:
-        """Give where an anchor stands, by the cells that it names."""
-        start = self._corner(child(anchor, "p:from"))
-        end = child(anchor, "p:to")
-        size = child(anchor, "p:ext")
-        if start is None:
-            place = child(anchor, "p:pos")
-            start = (_points(place, "x"), _points(place, "y"))
-        if end is not None:
-            right, bottom = self._corner(end) or start
-            return Box(start[0], start[1], max(0.0, right - start[0]), max(0.0, bottom - start[1]))
-        return Box(start[0], start[1], _points(size, "cx"), _points(size, "cy"))
-
-    def _corner(self, marker: Element | None) -> tuple[float, float] | None:
-        if marker is None:
-            return None
-
-        def value(name: str) -> float:
-            element = child(marker, f"p:{name}")
-            return number(element.text if element is not None else None)
-
-        column, row = max(0, int(value("col"))), max(0, int(value("row")))
-        x, y = self.grid.corner(row, column)
-        return x + value("colOff") / EMU_PER_POINT, y + value("rowOff") / EMU_PER_POINT
 
     def _put_at(self, shape: Element, box: Box) -> None:
         """Put a shape where its anchor is: what it states itself may be stale (§20.5.2.33)."""
@@ -130,6 +112,33 @@ class DrawingReader:
                 element = etree.SubElement(transform, tag(element_name))
             for name, side in zip(names, sides, strict=True):
                 element.set(name, str(round(side * EMU_PER_POINT)))
+
+
+def anchor_box(anchor: Element, grid: Grid) -> Box:
+    """Give where an anchor stands, by the cells that it names (§20.5.2.33)."""
+    start = _corner(child(anchor, "p:from"), grid)
+    end = child(anchor, "p:to")
+    size = child(anchor, "p:ext")
+    if start is None:
+        place = child(anchor, "p:pos")
+        start = (_points(place, "x"), _points(place, "y"))
+    if end is not None:
+        right, bottom = _corner(end, grid) or start
+        return Box(start[0], start[1], max(0.0, right - start[0]), max(0.0, bottom - start[1]))
+    return Box(start[0], start[1], _points(size, "cx"), _points(size, "cy"))
+
+
+def _corner(marker: Element | None, grid: Grid) -> tuple[float, float] | None:
+    if marker is None:
+        return None
+
+    def value(name: str) -> float:
+        element = child(marker, f"p:{name}")
+        return number(element.text if element is not None else None)
+
+    column, row = max(0, int(value("col"))), max(0, int(value("row")))
+    x, y = grid.corner(row, column)
+    return x + value("colOff") / EMU_PER_POINT, y + value("rowOff") / EMU_PER_POINT
 
 
 def _points(element: Element | None, name: str) -> float:

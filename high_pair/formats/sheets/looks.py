@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from high_pair.formats.automatic_text import automatic
+from high_pair.formats.automatic_text import OUTLINED, automatic, automatic_in_odf
 from high_pair.formats.sheets.colours import Chosen
 from high_pair.formats.sheets.conditional import Rule
 from high_pair.formats.sheets.styles import SCRIPT_SIZE, Difference, Font, Style
@@ -117,6 +117,9 @@ def look_of(
     else:
         shades, why = _automatic(fill, place.turns)
         origin, deciders = AUTOMATIC, _named(style, place, rich)
+    if font.outlined:
+        # Some programs fill the letters, some leave them white.
+        shades, why = tuple(dict.fromkeys((*shades, WHITE))), OUTLINED
     bold = next((d.bold for d in differences if d.bold is not None), None)
     if bold is None:
         by_table = any(each.difference.bold for each in given)
@@ -137,7 +140,6 @@ def look_of(
         shades=shades if len(shades) > 1 else (),
         why_shades=why,
         deciders=deciders,
-        trouble=font.effect,
         shadow=Shadow(font.shadow, 1.0, 1.0, 0.0) if font.shadow is not None else None,
     )
     return CellLook(run, fill, fill_address, style)
@@ -183,7 +185,10 @@ def _fill(
 def _automatic(fill: Fill | None, turns: bool) -> tuple[tuple[Colour, ...], str]:
     """Give the colour of automatic text; two where programs differ."""
     behind = colours_of(fill) if fill is not None else (WHITE,)
-    found = {automatic(colour, turns) for colour in behind}
+    found = {
+        (automatic_in_odf(colour),) if turns else automatic(colour, turns=False)
+        for colour in behind
+    }
     if len(found) == 1 and len(only := found.pop()) == 1:
         return only, ""
     return (BLACK, WHITE), UNSURE

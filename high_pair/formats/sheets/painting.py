@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from high_pair.formats.sheets.backdrops import MOST_RUN_ON
 from high_pair.formats.sheets.sheet import Group, Sheet
 from high_pair.formats.sheets.styles import Style
 from high_pair.raster.layout import width_of
@@ -28,8 +29,7 @@ INDENT = 7.0
 _ALIGNS = {"center": Align.CENTRE, "right": Align.RIGHT, "left": Align.LEFT,
            "centerContinuous": Align.CENTRE, "justify": Align.JUSTIFY}  # fmt: skip
 _ANCHORS = {"top": Anchor.TOP, "center": Anchor.MIDDLE}
-# Text runs on over empty cells beside it, as far as this many.
-MOST_RUN_ON = 40
+# So far words run on past the last column.
 PAST_THE_GRID = 5_000.0
 # No text's letters are wider than this on the average, in sizes of the font.
 WIDE_LETTER = 0.9

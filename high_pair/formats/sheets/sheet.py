@@ -10,6 +10,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
+from high_pair.formats.sheets.backdrops import LETTER, Kind, on_bar, running_on
 from high_pair.formats.sheets.cells import Cells, SharedText
 from high_pair.formats.sheets.conditional import Rule, scale_colours
 from high_pair.formats.sheets.expressions import Reader
@@ -28,7 +29,7 @@ from high_pair.scene.grid import (
     words_for,
 )
 from high_pair.scene.page import StatedBackdrop, StatedText
-from high_pair.scene.paint import BLACK, WHITE, Colour, Fill, LinearGradient, Stop
+from high_pair.scene.paint import BLACK, WHITE, Colour, Fill
 from high_pair.scene.text import Run
 
 # §18.3.1.13: a column's width counts digits of the default font, 7 pixels each at 96 dpi.
@@ -40,16 +41,16 @@ SPARE_ROWS, SPARE_COLUMNS = 2, 1
 HIDDEN = "it is in a hidden row or column: it isn't shown"
 BLANK = "its number format shows nothing of it"
 UNKNOWN_SCALE = "formulas say where its colour scale begins and ends, which aren't worked out"
-BAR = "how far its data bar reaches behind the text isn't worked out"
+ALONE = "a bar or an icon stands for its value, which isn't shown"
 SHADOW = "its letters have a shadow, and where that lies behind them differs"
 RUN_AND_RULE = (
     "the run in its cell and a conditional format both give it a colour, and programs differ in "
     "which they show"
 )
 # More colours of one scale than this are no longer told apart by their cells.
-# Where in a cell a text stands, and about how wide its letters are, in ems.
+# Where in a cell a text stands, and the room beside it in points.
 SIDES = {"left": 0.0, "center": 0.5, "right": 1.0}
-LETTER, ROOM = 0.52, 3.0
+ROOM = 3.0
 
 
 # The levels of the colour that a number format gives, and whether it shows nothing.
@@ -62,8 +63,9 @@ class Group:
     """Cells of one look: their entries, and what else is special about them.
 
     hidden: in hidden rows or columns; blank: nothing of them is shown; scale:
-    the rule of the colour scale that fills them; given, rules: what a table's
-    style gives them, and the rules that hold for them.
+    the rule of the colour scale that fills them; bar: that of their data bar; alone:
+    whose bar or icon stands for the value; given, rules: what a table's style gives
+    them, and the rules that hold for them.
     """
 
     look: CellLook
@@ -71,7 +73,8 @@ class Group:
     hidden: bool = False
     blank: bool = False
     scale: Rule | None = None
-    bar: Colour | None = None
+    bar: Rule | None = None
+    alone: bool = False
     given: tuple[Given, ...] = ()
     rules: tuple[Rule, ...] = ()
 
@@ -168,7 +171,7 @@ class Sheet:
         return Area(0, 0, min(bottom, MOST_ROWS - 1), min(right, MOST_COLUMNS - 1))
 
     @functools.cached_property
-    def _sizes(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    def sizes(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """The widths of all columns and the heights of all rows in points; 0 for hidden ones."""
         source, (widths, heights) = self.source, self.source.sizes(self.used)
         free = source.fitting_rows(self.used)
@@ -178,7 +181,7 @@ class Sheet:
     @functools.cached_property
     def grid(self) -> Grid:
         """Where its rows and columns begin."""
-        widths, heights = self._sizes
+        widths, heights = self.sizes
         return Grid(
             np.concatenate(([0.0], np.cumsum(widths))), np.concatenate(([0.0], np.cumsum(heights)))
         )
@@ -206,7 +209,7 @@ class Sheet:
             return ()
         codes = np.zeros((count, 5), np.int64)
         codes[:, 0] = cells.styles
-        widths, heights = self._sizes
+        widths, heights = self.sizes
         codes[:, 1] = (widths[cells.columns] == 0) | (heights[cells.rows] == 0)
         sections = self._section_codes(codes[:, 2])
         given = self._table_codes(codes[:, 3])
@@ -231,17 +234,17 @@ class Sheet:
                 self.place,
                 self.source.default_font,
             )
-            scale = next((rule for rule in holding if rule.scale), None)
+            scale = next((rule for rule in holding if rule.scale and not rule.bar), None)
             if scale is not None and not all(stop.is_known for stop in scale.scale):
                 look = replace(look, run=replace(look.run, trouble=UNKNOWN_SCALE))
             elif scale is not None and look.run.origin == AUTOMATIC:
                 # What of the scale's colours turns it white is for programs to say.
                 run = replace(look.run, shades=(BLACK, WHITE), why_shades=UNSURE)
                 look = replace(look, run=run)
-            bar = next((rule.bar[0] for rule in holding if rule.bar), None)
-            found.append(
-                Group(look, entries, bool(hidden), blank, scale, bar, given[table], holding)
-            )
+            bar = next((rule for rule in holding if rule.bar), None)
+            alone = any(rule.alone for rule in holding)
+            own = (given[table], holding)
+            found.append(Group(look, entries, bool(hidden), blank, scale, bar, alone, *own))
         return tuple(found)
 
     def _section_codes(self, codes: NDArray[np.int64]) -> list[Section]:
@@ -329,6 +332,8 @@ class Sheet:
     def _stated(self, group: Group, entries: NDArray[np.int64]) -> StatedText:
         run = replace(group.look.run, text=self.text(int(entries[0])))
         exempt = HIDDEN if group.hidden else (BLANK if group.blank else "")
+        if group.alone:
+            exempt = exempt or ALONE
         behind, address = self._backdrops(group, group.look, entries)
         return StatedText(run, behind, self.words, address, exempt=exempt)
 
@@ -339,10 +344,25 @@ class Sheet:
         if group.scale is not None and member_of(look.fill_address) == self.place.sheet:
             return self._scaled(group.scale, entries), ""
         fill = look.fill or WHITE
-        behind = self._behind(entries, fill)
+        return self._with_more(group, look, fill, entries), look.fill_address
+
+    def _with_more(
+        self, group: Group, look: CellLook, fill: Fill, entries: NDArray[np.int64]
+    ) -> tuple[StatedBackdrop, ...]:
+        """Give what is behind cells of a fill, apart by what else is: a bar, or cells beside."""
         if group.bar is not None:
-            behind = replace(behind, or_else=_bar_fill(group.bar, fill), why=BAR)
-        return (_shadowed(behind, look.run),), look.fill_address
+            kinds = on_bar(self, group.bar, entries, fill)
+        else:
+            kinds = running_on(self, entries, fill, look.run)
+        apart: dict[Kind, list[int]] = {}
+        for entry in entries.tolist():
+            apart.setdefault(kinds.get(entry, Kind(fill)), []).append(entry)
+        found = []
+        for kind, own in apart.items():
+            where = self._behind(np.array(own), kind.fill)
+            more = replace(where, beside=kind.beside, or_else=kind.or_else, why=kind.why)
+            found.append(_shadowed(more, look.run))
+        return tuple(found)
 
     def _behind(self, entries: NDArray[np.int64], fill: Fill) -> StatedBackdrop:
         areas = self.areas(entries)
@@ -370,14 +390,22 @@ class Sheet:
 
     def box_of(self, entry: int) -> Box:
         """Give about where in its cell, or in the cells merged with it, a text stands."""
+        box = self.cell_box(entry)
+        size = self.source.style(int(self.cells.styles[entry])).font.size
+        width = min(box.width, len(self.text(entry)) * size * LETTER + 2 * ROOM)
+        return Box(box.x + (box.width - width) * self.side_of(entry), box.y, width, box.height)
+
+    def cell_box(self, entry: int) -> Box:
+        """Give the place of a cell, with those merged with it."""
         row, column = int(self.cells.rows[entry]), int(self.cells.columns[entry])
         own = next((m for m in self.source.merged if m.holds(row, column)), None)
-        box = self.grid.box(own or Area(row, column, row, column))
-        style = self.source.style(int(self.cells.styles[entry]))
+        return self.grid.box(own or Area(row, column, row, column))
+
+    def side_of(self, entry: int) -> float:
+        """Give at which side of its cell a text stands: 0 at the left, 1 at the right."""
+        across = self.source.style(int(self.cells.styles[entry])).across
         plain = "left" if isinstance(self.cells.values[entry], str) else "right"
-        side = style.across if style.across in SIDES else plain
-        width = min(box.width, len(self.text(entry)) * style.font.size * LETTER + 2 * ROOM)
-        return Box(box.x + (box.width - width) * SIDES[side], box.y, width, box.height)
+        return SIDES[across if across in SIDES else plain]
 
     def text(self, entry: int) -> str:
         """Give a cell's text about as it is shown."""
@@ -506,9 +534,3 @@ def _shadowed(behind: StatedBackdrop, run: Run) -> StatedBackdrop:
     if run.shadow is None or behind.or_else is not None:
         return behind
     return replace(behind, or_else=run.shadow.colour, why=SHADOW)
-
-
-def _bar_fill(bar: Colour, fill: Fill) -> Fill:
-    """Give what a data bar shows: its colour, fading towards the cell's in newer programs."""
-    end = fill if isinstance(fill, Colour) else WHITE
-    return LinearGradient((Stop(0.0, bar), Stop(1.0, end)), (0.0, 0.0), (1.0, 0.0))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import functools
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -114,7 +114,7 @@ class WorkbookSource:
 
     def rules(self, value_at: Reader) -> list[Rule]:
         """The conditional formats, in order."""
-        return read_rules(self.root, self.styles, value_at)
+        return read_rules(self.root, self.styles, value_at, self.from_1904)
 
     def style(self, index: int) -> Style:
         """Give a style under the number that the file has for it."""
@@ -180,22 +180,58 @@ class WorkbookSource:
             return self._dressed_of(self._written, area)
         found: dict[tuple[int, int], Style] = {}
         for row in range(area.top, area.bottom + 1):
+            written = set()
             for cell in children(self.rows.get(row)):
                 place = read_cell(cell.get("r", ""))
                 if place is None or not area.holds(*place):
                     continue
+                written.add(place[1])
                 style = self.styles.style(whole(cell, "s"))
                 if style.fill is not None or style.edges:
                     found[place] = style
+            found.update(self._unwritten(row, area, written))
         return found
+
+    def _unwritten(
+        self, row: int, area: Area, written: set[int]
+    ) -> Iterator[tuple[tuple[int, int], Style]]:
+        """Give the styles that a row, or else a column, states for cells that aren't written."""
+        element = self.rows.get(row)
+        if flag(element, "customFormat"):
+            spans = [(area.left, area.right, self.styles.style(whole(element, "s")))]
+        else:
+            spans = self._styled_columns
+        for left, right, style in spans:
+            if style.fill is None and not style.edges:
+                continue
+            for column in range(max(left, area.left), min(right, area.right) + 1):
+                if column not in written:
+                    yield (row, column), style
+
+    @functools.cached_property
+    def _styled_columns(self) -> list[tuple[int, int, Style]]:
+        """The first and the last column of each that states a style, and that."""
+        return [
+            (whole(each, "min", 1) - 1, whole(each, "max", 1) - 1, self.styles.style(index))
+            for each in children(child(self.root, "x:cols"))
+            if (index := whole(each, "style")) > 0
+        ]
 
     def _dressed_of(self, written: Written, area: Area) -> dict[tuple[int, int], Style]:
         inside = (written.rows >= area.top) & (written.rows <= area.bottom)
         inside &= (written.columns >= area.left) & (written.columns <= area.right)
         places = zip(written.rows[inside].tolist(), written.columns[inside].tolist(), strict=True)
         styles = (self.styles.style(each) for each in written.styles[inside].tolist())
-        dressed = zip(places, styles, strict=True)
-        return {at: each for at, each in dressed if each.fill is not None or each.edges}
+        found: dict[tuple[int, int], Style] = {}
+        by_row: dict[int, set[int]] = {}
+        for at, each in zip(places, styles, strict=True):
+            by_row.setdefault(at[0], set()).add(at[1])
+            if each.fill is not None or each.edges:
+                found[at] = each
+        if self._styled_columns:
+            for row in range(area.top, min(area.bottom, int(written.rows.max(initial=0))) + 1):
+                found.update(self._unwritten(row, area, by_row.get(row, set())))
+        return found
 
 
 def _points(width: float) -> float:

@@ -23,13 +23,10 @@ SCRIPT_SIZE = 2 / 3
 _WIDTHS = {"hair": 0.25, "thin": 0.75, "medium": 1.5, "thick": 2.25, "double": 1.5}
 
 
-OUTLINED = "its letters are an outline in some programs, and filled in others"
-
-
 @dataclass(frozen=True)
 class Font:
     """A font; colour: None for the system's text colour; shadow: of its letters, None for none;
-    effect: what of them isn't painted, empty for nothing."""
+    outlined: its letters are no more than that in some programs."""
 
     family: str = "Calibri"
     size: float = PLAIN_SIZE
@@ -40,7 +37,7 @@ class Font:
     baseline: float = 0.0
     colour: Chosen | None = None
     shadow: Colour | None = None
-    effect: str = ""
+    outlined: bool = False
 
 
 @dataclass(frozen=True)
@@ -183,7 +180,7 @@ class StyleTable:
                 found = replace(found, **{key: value not in ("0", "false")})  # type: ignore[arg-type]
             elif name == "outline":
                 outlined = value not in ("0", "false")
-                found = replace(found, effect=OUTLINED if outlined else "")
+                found = replace(found, outlined=outlined)
             elif name == "u":
                 found = replace(found, underline=value != "none")
             elif name == "vertAlign":

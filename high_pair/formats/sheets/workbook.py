@@ -21,7 +21,9 @@ from high_pair.formats.sheets.cells import CellReader, Cells, SharedText, Writte
 from high_pair.formats.sheets.colours import SheetColours, read_palette, shades_in
 from high_pair.formats.sheets.comments import comment_texts
 from high_pair.formats.sheets.drawings import (
+    NO_GRID,
     DrawingReader,
+    anchor_box,
     as_slide_part,
     as_slide_root,
     drawn_extent,
@@ -30,6 +32,7 @@ from high_pair.formats.sheets.drawings import (
 from high_pair.formats.sheets.edits import Restyled, apply
 from high_pair.formats.sheets.looks import Place
 from high_pair.formats.sheets.painting import cell_items
+from high_pair.formats.sheets.printed import printed_texts
 from high_pair.formats.sheets.sheet import Sheet
 from high_pair.formats.sheets.source import WorkbookSource
 from high_pair.formats.sheets.styles import StyleTable
@@ -124,22 +127,40 @@ class Workbook(BareDocument):
         return found
 
     def _info(self, count: int) -> PageInfo:
-        name, _, hidden = self._listed[count]
+        _, _, hidden = self._listed[count]
         sheet = self._sheet(count)
-        title = f"Sheet {count + 1}, {name}"
+        title = self._words(count)
         if sheet is None:
-            return PageInfo(title, SHOWN_WIDTH, SHOWN_HEIGHT, hidden)
+            size = self._chart_size(count)
+            return PageInfo(title, size.width, size.height, hidden)
         grid = sheet.grid
         width, height = max(1.0, grid.width), max(1.0, grid.height)
-        for item in self._drawings(count, sheet):
+        for item in self._drawings(count):
             extent = drawn_extent(item)
             width, height = max(width, extent.right + ROUND), max(height, extent.bottom + ROUND)
         return PageInfo(title, width, height, hidden, shown=Shown.SHEET)
 
+    def _words(self, count: int) -> str:
+        return f"Sheet {count + 1}, {self._listed[count][0]}"
+
+    def _chart_size(self, count: int) -> Box:
+        """Give how large the chart of a sheet is that is one."""
+        drawing = self._drawing_part(self._drawing_member(count))
+        ends = [
+            (box.right, box.bottom)
+            for anchor in (drawing.root if drawing is not None else ())
+            if local_name(anchor) == "absoluteAnchor"
+            for box in (anchor_box(anchor, NO_GRID),)
+        ]
+        width = max((right for right, _ in ends), default=0.0)
+        height = max((bottom for _, bottom in ends), default=0.0)
+        # One that states no size is as large as the window.
+        return Box(0.0, 0.0, width or SHOWN_WIDTH, height or SHOWN_HEIGHT)
+
     def _sheet(self, count: int) -> Sheet | None:
         """Give a sheet; None for a chart that is one."""
         if count not in self._sheets:
-            name, member, _ = self._listed[count]
+            _, member, _ = self._listed[count]
             part = self._part(member)
             if local_name(part.root) != "worksheet":
                 self._sheets[count] = None
@@ -159,7 +180,7 @@ class Workbook(BareDocument):
                 self._cells[member] = source.cells
                 self._sheets[count] = Sheet(
                     source,
-                    f"Sheet {count + 1}, {name}",
+                    self._words(count),
                     place,
                     self._tables(part),
                     self._value_at,
@@ -211,12 +232,14 @@ class Workbook(BareDocument):
 
     # Scenes
 
-    def _drawings(self, count: int, sheet: Sheet) -> list[Item]:
-        """Give a sheet's pictures, boxes and charts."""
+    def _drawing_member(self, count: int) -> str:
         part = self._part(self._listed[count][1])
         reference = child(part.root, "x:drawing")
-        member = part.target_of(reference.get(tag("r:id"), "")) if reference is not None else ""
-        drawing = self._drawing_part(member)
+        return part.target_of(reference.get(tag("r:id"), "")) if reference is not None else ""
+
+    def _drawings(self, count: int) -> list[Item]:
+        """Give a sheet's pictures, boxes and charts."""
+        drawing = self._drawing_part(self._drawing_member(count))
         if drawing is None:
             return []
         setting = Setting(
@@ -230,6 +253,13 @@ class Workbook(BareDocument):
             theme_member=self._place.theme,
         )
         related = PackageParts(self._file.package)
+        sheet = self._sheet(count)
+        if sheet is None:
+            # Nothing but the chart, all over the page.
+            size = self._chart_size(count)
+            whole = Box(0.0, 0.0, size.width, size.height)
+            reader = DrawingReader(drawing, setting, related, self._words(count), NO_GRID, whole)
+            return list(reader.items())
         return list(DrawingReader(drawing, setting, related, sheet.words, sheet.grid).items())
 
     def _drawing_part(self, member: str) -> Part | None:
@@ -244,10 +274,12 @@ class Workbook(BareDocument):
     def scene(self, page: int) -> Scene:
         """Describe a sheet for measuring: what it states, and its drawings with the cells below."""
         info, sheet = self.pages[page], self._sheet(page)
+        root = self._part(self._listed[page][1]).root
+        items: list[Item] = list(printed_texts(root, self._words(page), self._styles))
+        drawings = self._drawings(page)
         if sheet is None:
-            return Scene(info.width, info.height, (), hidden=info.hidden)
-        items: list[Item] = [*sheet.stated(), *self._comments(page, sheet)]
-        drawings = self._drawings(page, sheet)
+            return Scene(info.width, info.height, (*items, *drawings), hidden=info.hidden)
+        items = [*sheet.stated(), *items, *self._comments(page, sheet)]
         width, height = info.width, info.height
         if drawings:
             boxes = [drawn_extent(item) for item in drawings]
@@ -266,7 +298,7 @@ class Workbook(BareDocument):
         items: list[Item] = []
         if sheet is not None:
             items += cell_items(sheet, sheet.grid.area_in(box))
-            items += self._drawings(page, sheet)
+        items += self._drawings(page)
         return Scene(info.width, info.height, tuple(items), hidden=info.hidden)
 
     def address_at(self, page: int, x: float, y: float) -> str:
