@@ -1,6 +1,7 @@
 """What else is behind a cell's text, or printed with it: bars, cells beside, dates, headers."""
 
 import os
+import time
 import unittest
 from datetime import date
 from pathlib import Path
@@ -21,9 +22,9 @@ from tests.formats.test_opendocument_sheets import SheetTest as OdfSheetTest
 from tests.formats.test_opendocument_sheets import coloured
 from tests.formats.test_sheet_rules import SheetTest, filled
 from tests.odf_files import cell as odf_cell
+from tests.odf_files import cells, style, table
 from tests.odf_files import number as odf_number
 from tests.odf_files import row as odf_row
-from tests.odf_files import table
 from tests.workbooks import (
     cell,
     dxf,
@@ -227,6 +228,40 @@ class RunningOn(SheetTest):
         pair = self.only(own, **{**self.OPTIONS, "styles": [style]})
         self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
 
+    def test_styles_of_rows_and_columns_count_in_large_sheets_too(self):
+        # Whose rows aren't kept as elements.
+        with mock.patch("high_pair.formats.sheets.workbook.LARGE_SHEET", 0):
+            self.test_a_row_s_or_a_column_s_own_style_is_that_of_cells_that_arent_written()
+            pair = self.only(
+                row(1, cell("A1", LONG, 2), 's="1" customFormat="1"'),
+                fonts=[font(rgb("000000"))],
+                fills=[solid(rgb(DARK_BAR))],
+                styles=['fillId="2"', 'fontId="1"'],
+            )
+        self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+        self.assertAlmostEqual(pair.ratio, ratio_by_hand("000000", DARK_BAR), delta=0.01)
+
+    def test_styled_columns_of_a_sheet_as_wide_as_can_be_take_no_time(self):
+        columns = '<cols><col min="1" max="16384" width="9" style="1"/></cols>'
+        rows = [row(n, cell(f"A{n}", f"{LONG} {n}", 1)) for n in range(1, 200)]
+        began = time.monotonic()
+        pairs = self.pairs("".join(rows) + row(300, cell("XFD300", "End", 1)), before=columns,
+                           **self.OPTIONS)  # fmt: skip
+        self.assertLess(time.monotonic() - began, 10.0)
+        self.assert_colours(pairs[0], "FFFFFF", DARK_BAR)
+
+    def test_of_very_many_rules_and_cells_nobody_is_sure(self):
+        rules = formatting("B1:G9", rule("expression", 0, ["B1=7"]))
+        options = {**self.OPTIONS, "differences": [dxf(fill=rgb("FFFFFF"))]}
+        filled_cells = "".join(f'<c r="{letter}1" s="1"/>' for letter in "BCDEFG")
+        for most, verdict in ((999, Verdict.PASSES), (0, Verdict.NEEDS_EYES)):
+            with mock.patch("high_pair.formats.sheets.backdrops.MOST_EFFORT", most):
+                pairs = self.pairs(
+                    row(1, cell("A1", LONG, 1) + filled_cells), tail=rules, **options
+                )
+            now = next(pair for pair in pairs if "appears" not in pair.where)
+            self.assertIs(now.verdict, verdict)
+
 
 class Dates(SheetTest):
     """Rules by date, with the day given as reproducible builds give it: 30 November 2026, a Monday."""
@@ -333,6 +368,21 @@ class OpenDocument(OdfSheetTest):
         )  # fmt: skip
         (pair,) = self.pairs(table(odf_row(odf_cell(LONG, "C"))), automatic=own)
         self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+
+    def test_repeated_cells_count_however_many_a_sheet_has(self):
+        # An empty one, and six dark ones after it that are written once.
+        beside = (
+            '<table:table-cell/><table:table-cell table:style-name="C" '
+            'table:number-columns-repeated="6"/>'
+        )
+        dark = style("C", "table-cell", cells('fo:background-color="#203040"'))
+        body = table(odf_row(odf_cell("Word"), more='table:number-rows-repeated="3"'),
+                     odf_row(odf_cell(LONG) + beside), odf_row(odf_cell("End")))  # fmt: skip
+        with mock.patch("high_pair.formats.odf.cells.MOST_COPIES", 0):
+            pairs = self.pairs(body, automatic=dark)
+        pair = next(each for each in pairs if each.text == LONG)
+        self.assertIs(pair.verdict, Verdict.FALLS_SHORT)
+        self.assertAlmostEqual(pair.ratio, ratio_by_hand("000000", DARK_BAR), delta=0.01)
 
 
 class Printed(SheetTest):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -84,6 +85,43 @@ def cells_in(table: Element, empty: bool = False) -> Iterator[PlacedCell]:
                 if top + copy < MOST_ROWS:
                     yield PlacedCell(cell, top + copy, column, name)
         top += repeats
+
+
+class StylesByPlace:
+    """The names of the styles of a table's cells, however often they are repeated."""
+
+    def __init__(self, table: Element) -> None:
+        """Take a table; its rows are gone through when they are asked for."""
+        self._defaults = defaults_of(table)
+        self._starts: list[int] = []
+        self._rows: list[Element] = []
+        self._end = 0
+        for row, repeats in rows_of(table):
+            self._starts.append(self._end)
+            self._rows.append(row)
+            self._end += repeats
+        # By a row's count: where its cells begin, and their styles.
+        self._cells: dict[int, tuple[list[int], list[str]]] = {}
+
+    def at(self, row: int, column: int) -> str:
+        """Give the style of a cell; empty where none is stated."""
+        if not row < self._end:
+            return _default(self._defaults, column)
+        count = bisect_right(self._starts, row) - 1
+        if count not in self._cells:
+            self._cells[count] = self._cells_of(self._rows[count])
+        starts, names = self._cells[count]
+        place = bisect_right(starts, column) - 1
+        return (names[place] if place >= 0 else "") or _default(self._defaults, column)
+
+    def _cells_of(self, row: Element) -> tuple[list[int], list[str]]:
+        row_default = row.get(tag("table:default-cell-style-name"), "")
+        starts, names, left = [], [], 0
+        for cell in children(row):
+            starts.append(left)
+            names.append(cell.get(tag("table:style-name")) or row_default)
+            left += max(1, whole(cell, tag("table:number-columns-repeated"), 1))
+        return [*starts, left], [*names, row_default]
 
 
 def _default(defaults: list[tuple[int, str]], column: int) -> str:

@@ -21,6 +21,7 @@ from high_pair.formats.odf.backgrounds import edges_of
 from high_pair.formats.odf.cells import (
     MOST_COLUMNS,
     MOST_ROWS,
+    StylesByPlace,
     cells_in,
     columns_of,
     looks_in,
@@ -313,18 +314,27 @@ class OdfSheetSource:
     def dressed(self, area: Area) -> dict[tuple[int, int], Style]:
         """Give the styles of an area's cells that have fills or borders, empty cells too."""
         found: dict[tuple[int, int], Style] = {}
-        made: dict[str, Style] = {}
         for cell in cells_in(self.table, empty=True):
             if cell.row > area.bottom:
                 break
             if not area.holds(cell.row, cell.column):
                 continue
-            if cell.style not in made:
-                made[cell.style] = self._made(cell.style, -1)
-            style = made[cell.style]
+            style = self._named(cell.style)
             if style.fill is not None or style.edges:
                 found[(cell.row, cell.column)] = style
         return found
+
+    def style_at(self, row: int, column: int) -> Style:
+        """Give the style of a cell, an empty one too."""
+        return self._named(self._styles_by_place.at(row, column))
+
+    @functools.cached_property
+    def _styles_by_place(self) -> StylesByPlace:
+        return StylesByPlace(self.table)
+
+    @functools.cache  # noqa: B019 - a source lives as long as its sheet
+    def _named(self, name: str) -> Style:
+        return self._made(name, -1)
 
     # Conditions
 

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import itertools
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -16,7 +15,6 @@ from high_pair.formats.sheets.cells import Cells
 from high_pair.formats.sheets.conditional import EMPTY, Rule, place_of
 from high_pair.raster.fonts import face_for
 from high_pair.raster.layout import width_of
-from high_pair.scene.grid import Area
 from high_pair.scene.paint import WHITE, Colour, Fill, LinearGradient, Stop, colours_of
 from high_pair.scene.text import Run
 
@@ -37,10 +35,10 @@ MARGIN, PART = 2.0, 0.25
 # Words that stand so may run on, over so many empty cells beside theirs.
 RUNNING = frozenset({"general", "left", "center", "right"})
 MOST_RUN_ON = 40
-# The fills of so many rows are gathered at a time.
-ROWS_AT_A_TIME = 20_000
-
-Place = tuple[int, int]
+# It is asked for so long whether rules fill cells: of the rest each may. What asking a rule counts,
+# when looking whether a cell is among a rule's counts one.
+MOST_EFFORT = 3_000_000
+QUESTION = 20
 
 
 @dataclass(frozen=True)
@@ -117,9 +115,8 @@ def running_on(sheet: Sheet, entries: NDArray[np.int64], fill: Fill, run: Run) -
     """
     needed = _too_wide(sheet, entries, run)
     found: dict[int, Kind] = {}
-    fills = _fills_of_rows(sheet, {int(sheet.cells.rows[entry]) for entry in needed})
     for entry, widths in needed.items():
-        surely, maybe = _beside(sheet, entry, widths, fill, fills)
+        surely, maybe = _beside(sheet, entry, widths, fill)
         if maybe:
             rest = [each for each in maybe if each not in surely]
             worst = _weakest(rest, run)
@@ -145,7 +142,7 @@ def _too_wide(sheet: Sheet, entries: NDArray[np.int64], run: Run) -> dict[int, t
         width = max(map(len, lines)) * style.font.size * LETTER
         column = int(sheet.cells.columns[entry])
         room = sheet.sizes[0][column] - MARGIN + PART * style.font.size
-        if width * WIDER <= room or _is_merged(sheet, int(sheet.cells.rows[entry]), column):
+        if width * WIDER <= room or (int(sheet.cells.rows[entry]), column) in sheet.merged:
             continue
         if len(found) < MOST_LAID_OUT:
             width = max(width_of([(run, line)]) for line in lines)
@@ -154,28 +151,14 @@ def _too_wide(sheet: Sheet, entries: NDArray[np.int64], run: Run) -> dict[int, t
     return found
 
 
-def _is_merged(sheet: Sheet, row: int, column: int) -> bool:
-    return any(merged.holds(row, column) for merged in sheet.source.merged)
-
-
-def _fills_of_rows(sheet: Sheet, rows: set[int]) -> dict[Place, Fill]:
-    """Give the fills of the cells of some rows, but for those of conditional formats."""
-    found: dict[Place, Fill] = {}
-    for table in sheet.tables:
-        own = table.area
-        for row in rows & set(range(own.top, own.bottom + 1)):
-            for column in range(own.left, own.right + 1):
-                for given in reversed(table.given(row, column)):
-                    if given.difference.fill is not None:
-                        found[(row, column)] = given.difference.fill
-    right = sheet.used.right
-    for block, _ in itertools.groupby(sorted(rows), lambda row: row // ROWS_AT_A_TIME):
-        first = block * ROWS_AT_A_TIME
-        area = Area(first, 0, first + ROWS_AT_A_TIME - 1, right)
-        for place, style in sheet.source.dressed(area).items():
-            if place[0] in rows and style.fill is not None:
-                found[place] = style.fill
-    return found
+def _stated(sheet: Sheet, row: int, column: int) -> Fill:
+    """Give the fill that an empty cell has, but for those of conditional formats."""
+    own = sheet.source.style_at(row, column).fill
+    if own is not None:
+        return own
+    given = (each for table in sheet.tables for each in table.given(row, column))
+    fills = (each.difference.fill for each in given)
+    return next((fill for fill in fills if fill is not None), WHITE)
 
 
 def _beside(
@@ -183,14 +166,13 @@ def _beside(
     entry: int,
     needed: tuple[float, float],
     fill: Fill,
-    fills: Mapping[Place, Fill],
 ) -> tuple[Sequence[Fill], Sequence[Fill]]:
     """Give the other fills that words surely run on over, and those over which they may.
 
     needed: how wide the words are at the least and at the most.
     """
     row, column = int(sheet.cells.rows[entry]), int(sheet.cells.columns[entry])
-    widths, side = sheet.sizes[0], sheet.side_of(entry)
+    widths, side = sheet.widths, sheet.side_of(entry)
     least = PART * sheet.source.style(int(sheet.cells.styles[entry])).font.size
     surely: dict[Fill, None] = {}
     maybe: dict[Fill, None] = {}
@@ -203,8 +185,8 @@ def _beside(
         while past[1] > 0 and 0 <= at < len(widths) and abs(at - column) < MOST_RUN_ON:
             if sheet.cells.at(row, at) is not None:
                 break
-            ruled, doubted = _ruled(sheet, row, at)
-            other = ruled if ruled is not None else fills.get((row, at), WHITE)
+            ruled, doubted = sheet.filling_rules.at(row, at)
+            other = ruled if ruled is not None else _stated(sheet, row, at)
             for each in (other, *doubted):
                 if each != fill:
                     maybe[each] = None
@@ -215,21 +197,41 @@ def _beside(
     return list(surely), list(maybe)
 
 
-def _ruled(sheet: Sheet, row: int, column: int) -> tuple[Fill | None, list[Fill]]:
-    """Give the fill that a conditional format gives an empty cell, and those that others may."""
-    place = np.array([row], np.int32), np.array([column], np.int32)
-    empty = Cells(*place, np.zeros(1, np.int32), [""], np.full(1, np.nan))
-    maybe: list[Fill] = []
-    for rule in sheet.rules:
-        fill = rule.difference.fill if rule.difference is not None else None
-        if fill is None or not any(area.holds(row, column) for area in rule.areas):
-            continue
+class FillingRules:
+    """The conditional formats that fill cells; each question whether one holds takes its time."""
+
+    def __init__(self, rules: Sequence[Rule]) -> None:
+        """Take those that fill from all of a sheet's."""
+        self._rules = [
+            (rule, rule.difference.fill)
+            for rule in rules
+            if rule.difference is not None and rule.difference.fill is not None
+        ]
+        self._fills = list(dict.fromkeys(fill for _, fill in self._rules))
+        self._effort = 0
+
+    def at(self, row: int, column: int) -> tuple[Fill | None, list[Fill]]:
+        """Give the fill that an empty cell surely has by them, and those that it may."""
+        if self._effort > MOST_EFFORT:
+            return None, self._fills
+        self._effort += len(self._rules)
+        maybe: list[Fill] = []
+        for rule, fill in self._rules:
+            if not any(area.holds(row, column) for area in rule.areas):
+                continue
+            holds = self._holds(rule, row, column)
+            if holds is None or rule.words == EMPTY:
+                maybe.append(fill)
+            elif holds:
+                return fill, maybe
+        return None, maybe
+
+    def _holds(self, rule: Rule, row: int, column: int) -> bool | None:
+        self._effort += QUESTION
+        place = np.array([row], np.int32), np.array([column], np.int32)
+        empty = Cells(*place, np.zeros(1, np.int32), [""], np.full(1, np.nan))
         holds = rule.holds(empty, np.zeros(1, np.int64))
-        if holds is None or rule.words == EMPTY:
-            maybe.append(fill)
-        elif holds[0]:
-            return fill, maybe
-    return None, maybe
+        return None if holds is None else bool(holds[0])
 
 
 def _weakest(fills: Sequence[Fill], run: Run) -> Fill | None:

@@ -39,7 +39,6 @@ def cell_items(sheet: Sheet, area: Area, gridlines: bool = True) -> Iterator[Ite
     """Give fills, lines and texts of the cells in an area, lowest first."""
     whole_box = sheet.grid.box(area)
     looks = _looks(sheet, area)
-    merged = {(m.top, m.left): m for m in sheet.source.merged}
     covered = {
         (row, column)
         for m in sheet.source.merged
@@ -54,7 +53,7 @@ def cell_items(sheet: Sheet, area: Area, gridlines: bool = True) -> Iterator[Ite
     for (row, column), (style, fill) in _dressed(sheet, area, looks).items():
         if (row, column) in covered:
             continue
-        own = merged.get((row, column), Area(row, column, row, column))
+        own = sheet.merged.get((row, column), Area(row, column, row, column))
         box = sheet.grid.box(own)
         if box.width <= 0 or box.height <= 0:
             continue
@@ -62,7 +61,7 @@ def cell_items(sheet: Sheet, area: Area, gridlines: bool = True) -> Iterator[Ite
             filled.append(Figure(rectangle(box), box, IDENTITY, in_box(fill, box)))
         lined += _edges(style.edges, box)
     for (row, column), (entry, group) in looks.items():
-        own = merged.get((row, column), Area(row, column, row, column))
+        own = sheet.merged.get((row, column), Area(row, column, row, column))
         block = _text(sheet, entry, group, own, looks)
         if block is not None:
             texts.append(block)

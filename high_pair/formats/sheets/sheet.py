@@ -10,7 +10,14 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from high_pair.formats.sheets.backdrops import LETTER, Kind, on_bar, running_on
+from high_pair.formats.sheets.backdrops import (
+    LETTER,
+    MOST_RUN_ON,
+    FillingRules,
+    Kind,
+    on_bar,
+    running_on,
+)
 from high_pair.formats.sheets.cells import Cells, SharedText
 from high_pair.formats.sheets.conditional import Rule, scale_colours
 from high_pair.formats.sheets.expressions import Reader
@@ -24,6 +31,7 @@ from high_pair.scene.grid import (
     MOST_COLUMNS,
     MOST_ROWS,
     Area,
+    Cell,
     Grid,
     areas_of,
     words_for,
@@ -136,6 +144,9 @@ class Source(Protocol):
     def dressed(self, area: Area) -> dict[tuple[int, int], Style]:
         """Give the styles of an area's cells that have fills or borders, empty cells too."""
 
+    def style_at(self, row: int, column: int) -> Style:
+        """Give the style of a cell, an empty one too."""
+
 
 class Sheet:
     """A sheet's cells by their looks."""
@@ -179,6 +190,12 @@ class Sheet:
         return widths, fitted(self.cells, *own, (widths, heights), free)
 
     @functools.cached_property
+    def widths(self) -> NDArray[np.float64]:
+        """The widths of all columns that words may run on over, past the grid too."""
+        right = min(self.used.right + MOST_RUN_ON, MOST_COLUMNS - 1)
+        return self.source.sizes(Area(0, 0, 0, right))[0]
+
+    @functools.cached_property
     def grid(self) -> Grid:
         """Where its rows and columns begin."""
         widths, heights = self.sizes
@@ -186,12 +203,22 @@ class Sheet:
             np.concatenate(([0.0], np.cumsum(widths))), np.concatenate(([0.0], np.cumsum(heights)))
         )
 
+    @functools.cached_property
+    def merged(self) -> dict[Cell, Area]:
+        """The merged cells by their first, in which all that is shown of them stands."""
+        return {(area.top, area.left): area for area in self.source.merged}
+
     # Looks
 
     @functools.cached_property
     def rules(self) -> list[Rule]:
         """The conditional formats, in order."""
         return self.source.rules(self.value_at)
+
+    @functools.cached_property
+    def filling_rules(self) -> FillingRules:
+        """Those of them that fill cells."""
+        return FillingRules(self.rules)
 
     def value_at(self, sheet: str | None, row: int, column: int) -> float | str | None:
         """Give what a cell holds, of another sheet where one is named."""
@@ -398,8 +425,7 @@ class Sheet:
     def cell_box(self, entry: int) -> Box:
         """Give the place of a cell, with those merged with it."""
         row, column = int(self.cells.rows[entry]), int(self.cells.columns[entry])
-        own = next((m for m in self.source.merged if m.holds(row, column)), None)
-        return self.grid.box(own or Area(row, column, row, column))
+        return self.grid.box(self.merged.get((row, column)) or Area(row, column, row, column))
 
     def side_of(self, entry: int) -> float:
         """Give at which side of its cell a text stands: 0 at the left, 1 at the right."""

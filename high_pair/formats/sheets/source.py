@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import functools
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from high_pair.formats.number_formats import has_colours, section_for, shown
-from high_pair.formats.sheets.cells import Cells, SharedText, Written, read_cells
+from high_pair.formats.sheets.cells import CellReader, Cells, SharedText, Written, read_cells
 from high_pair.formats.sheets.conditional import Rule, read_rules
 from high_pair.formats.sheets.expressions import Reader
 from high_pair.formats.sheets.looks import Place
@@ -18,7 +18,7 @@ from high_pair.formats.sheets.sheet import RichPart, Section
 from high_pair.formats.sheets.styles import Font, Style, StyleTable
 from high_pair.formats.xml import Element, child, children, digits, flag, number, tag, whole
 from high_pair.scene.addresses import address_in
-from high_pair.scene.grid import Area, read_areas, read_cell
+from high_pair.scene.grid import MOST_COLUMNS, Area, Cell, read_areas
 
 # §18.3.1.13: a column's width counts digits of the default font, 7 pixels each at 96 dpi.
 DIGIT = 7.0
@@ -53,7 +53,7 @@ class WorkbookSource:
         self.from_1904 = from_1904
         self._styles_of_file = styles_of_file or {}
         self._shared = shared
-        self._written = written
+        self._given = written
         self.cells = cells or read_cells(child(root, "x:sheetData"), shared)
 
     @property
@@ -174,63 +174,71 @@ class WorkbookSource:
             found.append(RichPart(words, font, address, "" if index else INLINE))
         return found
 
-    def dressed(self, area: Area) -> dict[tuple[int, int], Style]:
+    def dressed(self, area: Area) -> dict[Cell, Style]:
         """Give the styles of an area's cells that have fills or borders, empty cells too."""
-        if self._written is not None:
-            return self._dressed_of(self._written, area)
-        found: dict[tuple[int, int], Style] = {}
-        for row in range(area.top, area.bottom + 1):
-            written = set()
-            for cell in children(self.rows.get(row)):
-                place = read_cell(cell.get("r", ""))
-                if place is None or not area.holds(*place):
-                    continue
-                written.add(place[1])
-                style = self.styles.style(whole(cell, "s"))
-                if style.fill is not None or style.edges:
-                    found[place] = style
-            found.update(self._unwritten(row, area, written))
-        return found
-
-    def _unwritten(
-        self, row: int, area: Area, written: set[int]
-    ) -> Iterator[tuple[tuple[int, int], Style]]:
-        """Give the styles that a row, or else a column, states for cells that aren't written."""
-        element = self.rows.get(row)
-        if flag(element, "customFormat"):
-            spans = [(area.left, area.right, self.styles.style(whole(element, "s")))]
-        else:
-            spans = self._styled_columns
-        for left, right, style in spans:
-            if style.fill is None and not style.edges:
-                continue
-            for column in range(max(left, area.left), min(right, area.right) + 1):
-                if column not in written:
-                    yield (row, column), style
-
-    @functools.cached_property
-    def _styled_columns(self) -> list[tuple[int, int, Style]]:
-        """The first and the last column of each that states a style, and that."""
-        return [
-            (whole(each, "min", 1) - 1, whole(each, "max", 1) - 1, self.styles.style(index))
-            for each in children(child(self.root, "x:cols"))
-            if (index := whole(each, "style")) > 0
-        ]
-
-    def _dressed_of(self, written: Written, area: Area) -> dict[tuple[int, int], Style]:
+        written = self._written
         inside = (written.rows >= area.top) & (written.rows <= area.bottom)
         inside &= (written.columns >= area.left) & (written.columns <= area.right)
         places = zip(written.rows[inside].tolist(), written.columns[inside].tolist(), strict=True)
-        styles = (self.styles.style(each) for each in written.styles[inside].tolist())
-        found: dict[tuple[int, int], Style] = {}
-        by_row: dict[int, set[int]] = {}
-        for at, each in zip(places, styles, strict=True):
-            by_row.setdefault(at[0], set()).add(at[1])
-            if each.fill is not None or each.edges:
-                found[at] = each
-        if self._styled_columns:
-            for row in range(area.top, min(area.bottom, int(written.rows.max(initial=0))) + 1):
-                found.update(self._unwritten(row, area, by_row.get(row, set())))
+        styles = dict(zip(places, written.styles[inside].tolist(), strict=True))
+        by_column = self._column_styles[area.left : area.right + 1].tolist()
+        styled = [(area.left + place, index) for place, index in enumerate(by_column) if index]
+        for row in range(area.top, area.bottom + 1):
+            across = self._row_style(row)
+            if across is None:
+                unwritten = styled
+            else:
+                unwritten = [(column, across) for column in range(area.left, area.right + 1)]
+            for column, index in unwritten:
+                styles.setdefault((row, column), index)
+        made = {index: self.styles.style(index) for index in set(styles.values())}
+        return {
+            place: made[index]
+            for place, index in styles.items()
+            if made[index].fill is not None or made[index].edges
+        }
+
+    def style_at(self, row: int, column: int) -> Style:
+        """Give the style of a cell: its own, or of one that isn't written its row's or column's."""
+        key = row * MOST_COLUMNS + column
+        keys, styles = self._written_in_order
+        place = int(np.searchsorted(keys, key, side="right")) - 1
+        if place >= 0 and keys[place] == key:
+            return self.styles.style(int(styles[place]))
+        across = self._row_style(row)
+        index = self._column_styles[column] if across is None else across
+        return self.styles.style(int(index))
+
+    @functools.cached_property
+    def _written(self) -> Written:
+        """All cells that are written down."""
+        if self._given is not None:
+            return self._given
+        reader = CellReader(self._shared)
+        for row in self.rows.values():
+            reader.row(row)
+        return reader.written()
+
+    @functools.cached_property
+    def _written_in_order(self) -> tuple[NDArray[np.int64], NDArray[np.int32]]:
+        """Where all written cells are, in order, and their styles."""
+        keys = self._written.rows.astype(np.int64) * MOST_COLUMNS + self._written.columns
+        order = np.argsort(keys, kind="stable")
+        return keys[order], self._written.styles[order]
+
+    def _row_style(self, row: int) -> int | None:
+        """Give the style that a row states for cells that aren't written (§18.3.1.73)."""
+        element = self.rows.get(row)
+        return whole(element, "s") if flag(element, "customFormat") else None
+
+    @functools.cached_property
+    def _column_styles(self) -> NDArray[np.int64]:
+        """The styles that columns state for such cells (§18.3.1.13)."""
+        found = np.zeros(MOST_COLUMNS, np.int64)
+        for each in children(child(self.root, "x:cols")):
+            first, last = whole(each, "min", 1) - 1, whole(each, "max", 1)
+            if 0 <= first < last:
+                found[first:last] = whole(each, "style")
         return found
 
 
