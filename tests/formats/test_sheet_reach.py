@@ -13,7 +13,7 @@ from openpyxl import Workbook as OtherLibrary
 from openpyxl.chart import BarChart, Reference
 
 from high_pair.formats.sheets.bars import Axis, Bar, Standing, reach, standing
-from high_pair.formats.sheets.days import number_of, period_of
+from high_pair.formats.sheets.days import at_day, is_by_date, number_of, period_of, today
 from high_pair.measure.pairs import Pair
 from high_pair.scene.paint import BLACK, WHITE
 from high_pair.wcag.verdicts import Verdict
@@ -292,6 +292,18 @@ class Dates(SheetTest):
         # §18.17.4.3 gives 1 for 1 January 1900 and counts a day that never was; 43,831 is 2020.
         self.assertEqual(number_of(date(2020, 1, 1)), 43_831)
         self.assertEqual(number_of(date(2020, 1, 1), from_1904=True), 43_831 - 1_462)
+
+    def test_words_that_only_look_like_the_question_stay_words(self):
+        self.assertFalse(is_by_date('A1="TODAY()"'))
+        with mock.patch.dict(os.environ, self.GIVEN):
+            self.assertEqual(
+                at_day('A1&"NOW()"=TODAY()', False), f'A1&"NOW()"={number_of(self.DAY)}'
+            )
+
+    def test_a_day_so_late_that_no_year_follows_isnt_taken(self):
+        # The last second of the year 9999.
+        with mock.patch.dict(os.environ, {"SOURCE_DATE_EPOCH": "253402300799"}):
+            self.assertIsNotNone(period_of("nextYear", today()))
 
     def test_a_rule_holds_for_the_cells_of_its_period(self):
         due, other = number_of(self.DAY), number_of(date(2026, 9, 1))

@@ -14,7 +14,10 @@ from high_pair.formats.number_formats import FIRST_DAY, FIRST_DAY_1904
 # By reproducible-builds.org's specification: the moment, in seconds of Unix time, that a tool takes
 # for now.
 GIVEN = "SOURCE_DATE_EPOCH"
-_NOW = re.compile(r"\b(?:TODAY|NOW)\s*\(\s*\)", re.IGNORECASE)
+# Words in a formula, in which it asks for nothing, or a question for now.
+_NOW = re.compile(r'"[^"]*"|\b(?:TODAY|NOW)\s*\(\s*\)', re.IGNORECASE)
+# Periods go on into the next year but one.
+LAST_YEAR = 9_997
 # Sunday is a week's first day (§18.18.83); Python counts from Monday.
 _FROM_SUNDAY = 1
 
@@ -24,9 +27,11 @@ def today() -> date:
     given = os.environ.get(GIVEN, "")
     if given.isdecimal():
         try:
-            return datetime.fromtimestamp(int(given), UTC).date()
+            day = datetime.fromtimestamp(int(given), UTC).date()
         except (OverflowError, ValueError, OSError):
-            pass
+            return date.today()
+        if day.year <= LAST_YEAR:
+            return day
     return date.today()
 
 
@@ -38,12 +43,15 @@ def number_of(day: date, from_1904: bool = False) -> int:
 
 def is_by_date(formula: str) -> bool:
     """Tell whether a formula asks for today."""
-    return _NOW.search(formula) is not None
+    return any(not match.group().startswith('"') for match in _NOW.finditer(formula))
 
 
 def at_day(formula: str, from_1904: bool) -> str:
     """Write a formula with today's number where it asks for it."""
-    return _NOW.sub(lambda _match: str(number_of(today(), from_1904)), formula)
+    number = str(number_of(today(), from_1904))
+    return _NOW.sub(
+        lambda match: match.group() if match.group().startswith('"') else number, formula
+    )
 
 
 def period_of(name: str, day: date) -> tuple[date, date] | None:
