@@ -7,6 +7,7 @@ import numpy as np
 
 from high_pair.formats import open_document
 from high_pair.formats.drawing.geometry import (
+    GEARS,
     PRESETS,
     STARS,
     definitions,
@@ -385,6 +386,30 @@ class Outlines(PaintTest):
         self.assert_outline("flowChartTerminator", [(0.02, 0.5), (0.5, 0.02)], corner)
         self.assert_outline("teardrop", [(0.98, 0.04), (0.5, 0.5)], [corner[0], *corner[2:]])
 
+    def test_gears_ribbons_and_arrows_that_curve(self):
+        # By hand from the guides, in a box whose width is two and a half times its height.
+        corners = [(0.01, 0.02), (0.99, 0.02), (0.01, 0.98), (0.99, 0.98)]
+        # A gear's teeth at the top and the bottom, and beside them a gap.
+        self.assert_outline("gear6", [(0.5, 0.02), (0.5, 0.98)], [*corners, (0.68, 0.02)])
+        self.assert_outline("gear9", [(0.5, 0.02), (0.5, 0.5)], [*corners, (0.5, 0.98)])
+        # A rim of a twentieth of the height round the opening.
+        self.assert_outline("funnel", [(0.5, 0.02), (0.5, 0.6)], [(0.5, 0.25), *corners])
+        # Rings of an eighth of the height, above and below.
+        self.assert_outline("circularArrow", [(0.5, 0.125)], [(0.5, 0.5), (0.5, 0.875)])
+        self.assert_outline("leftCircularArrow", [(0.5, 0.875)], [(0.5, 0.5), (0.5, 0.125)])
+        self.assert_outline("leftRightCircularArrow", [(0.5, 0.125)], [(0.5, 0.5), (0.5, 0.875)])
+        # Their heads end at a quarter of the height, or a tenth of the width, from a corner.
+        self.assert_outline("curvedRightArrow", [(0.985, 0.75)], [(0.9, 0.4), corners[3]])
+        self.assert_outline("curvedLeftArrow", [(0.015, 0.75)], [(0.1, 0.4), corners[2]])
+        self.assert_outline("curvedDownArrow", [(0.9, 0.97)], [(0.5, 0.9), corners[3]])
+        self.assert_outline("curvedUpArrow", [(0.9, 0.03)], [(0.5, 0.1), corners[1]])
+        self.assert_outline("swooshArrow", [(0.985, 0.2)], [(0.02, 0.05), (0.9, 0.9)])
+        self.assert_outline("ellipseRibbon", [(0.5, 0.5), corners[0]], [corners[2]])
+        self.assert_outline("ellipseRibbon2", [(0.5, 0.5), corners[2]], [corners[0]])
+        self.assert_outline("leftRightRibbon", [(0.01, 5 / 12), (0.99, 7 / 12)], corners)
+        # The last bubble is where the adjust values say: 0.5 - 0.20833, 0.5 + 0.625.
+        self.assert_outline("cloudCallout", [(0.5, 0.5), (0.2917, 1.125)], [(0.2917, 1.2)])
+
     def test_text_of_arrows_and_slanted_shapes_stands_where_the_standard_says(self):
         # By hand from the guides of presetShapeDefinitions.xml, in a box of 300 by 100.
         for name, left, top, width, height in (
@@ -402,8 +427,9 @@ class Outlines(PaintTest):
                 self.assertAlmostEqual(value, wanted, msg=name)
 
     def test_every_preset_draws_something_within_reach_of_its_box(self):
-        names = [*PRESETS, *STARS, *definitions()]
-        self.assertGreaterEqual(len(names), 60)
+        names = {*PRESETS, *STARS, *GEARS, *definitions()}
+        # All that ST_ShapeType (§20.1.10.56) lists.
+        self.assertEqual(len(names), 187)
         box = Box(10, 20, 90, 50)
         for name in names:
             outline = outline_of(name, box, {})

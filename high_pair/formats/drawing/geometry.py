@@ -13,7 +13,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from high_pair.formats.drawing.guides import standard_guides, value_of, work_out
+from high_pair.formats.drawing.guides import TURN, standard_guides, value_of, work_out
 from high_pair.formats.drawing.paths import Pen
 from high_pair.formats.xml import Element, child, children, flag, local_name, number, tag
 from high_pair.scene.geometry import Box, Outline, Step, ellipse, line, polygon, rectangle, rounded
@@ -100,6 +100,66 @@ def _star(points: int, box: Box, adjust: Adjust) -> Outline:
 
 
 @dataclass(frozen=True)
+class Gear:
+    """A gear wheel: its first tooth's angle in degrees, how high and how slanting its teeth are as
+    shares of the shorter side, and how slanting at the most; corner: of which tooth, and at which
+    side of it, the right and the upper and lower edge of its text are."""
+
+    teeth: int
+    first: float
+    height: float
+    slant: float
+    most: float
+    corner: tuple[int, int]
+    lower: tuple[int, int]
+
+
+GEARS = {
+    "gear6": Gear(6, 330, 0.15, 0.03526, 0.05358, (0, -1), (1, 1)),
+    "gear9": Gear(9, 310, 0.1, 0.01763, 0.02679, (0, 1), (2, 1)),
+}
+
+
+def _gear(name: str, gear: Gear, box: Box, adjust: Adjust) -> Geometry:
+    """Give a gear wheel: teeth on an ellipse, narrower at their outer ends."""
+    shorter = min(box.width, box.height)
+    height = shorter * _pin(0, adjust.get("adj1", gear.height), 0.2)
+    slant = shorter * _pin(0, adjust.get("adj2", gear.slant), gear.most)
+    across, down = box.width / 2 - height, box.height / 2 - height
+    half = math.atan2((height + slant) / 2, min(across, down))
+    x, y = box.centre
+    turn = 2 * math.pi / gear.teeth
+
+    def side_of(tooth: int, side: int) -> tuple[float, float]:
+        """Give where on the ellipse a tooth begins (-1) or ends (1)."""
+        angle = math.radians(gear.first) + tooth * turn + side * half
+        return x + across * math.cos(angle), y + down * math.sin(angle)
+
+    pen = Pen(1.0, 1.0)
+    for tooth in range(gear.teeth):
+        begin, end = side_of(tooth, -1), side_of(tooth, 1)
+        wide = max(math.dist(begin, end), 1e-9)
+        along = (end[0] - begin[0]) / wide, (end[1] - begin[1]) / wide
+        # From the ellipse outwards.
+        out = along[1] * height, -along[0] * height
+        if tooth == 0:
+            pen.move(*begin)
+        pen.line(begin[0] + along[0] * slant + out[0], begin[1] + along[1] * slant + out[1])
+        pen.line(end[0] - along[0] * slant + out[0], end[1] - along[1] * slant + out[1])
+        pen.line(*end)
+        start, stop = (
+            math.atan2(place[1] - y, place[0] - x) for place in (end, side_of(tooth + 1, -1))
+        )
+        turned = (stop - start) % (2 * math.pi)
+        pen.arc(across, down, start / (2 * math.pi) * TURN, turned / (2 * math.pi) * TURN)
+    pen.close()
+    right, top = side_of(*gear.corner)
+    bottom = side_of(*gear.lower)[1]
+    text = Box(2 * x - right, top, max(1.0, 2 * right - 2 * x), max(1.0, bottom - top))
+    return Geometry(name, tuple(pen.steps), text)
+
+
+@dataclass(frozen=True)
 class Face:
     """A part of a shape that is filled for itself.
 
@@ -137,6 +197,8 @@ def preset_geometry(preset: str, box: Box, adjust: Adjust) -> Geometry:
         return Geometry(preset, make(box, adjust), _text_box_of(preset, box, adjust))
     if preset in STARS:
         return Geometry(preset, _star(STARS[preset], box, adjust), box)
+    if preset in GEARS:
+        return _gear(preset, GEARS[preset], box, adjust)
     defined = definitions().get(preset)
     return drawn(preset, defined, box, adjust) if defined else Geometry(preset, None, box)
 
