@@ -56,7 +56,7 @@ def paint_attached(taken: Taken) -> None:
             continue
         for (text, shown, _), paintings in mine:
             assert paintings is not None
-            tile = keep_tile(taken, paintings, _room(text))
+            tile = keep_tile(taken, paintings)
             boxes = boxes_of(text)
             said = [word[0] for word in text["words"]] or [text["text"]]
             # What of it shows at rest is its ink there all the same.

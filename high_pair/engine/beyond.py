@@ -7,9 +7,10 @@ same colour the first few speak for all.
 
 from __future__ import annotations
 
+import functools
 import time
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from high_pair.engine.frames import COUNT, MOST_ELEMENTS, Words
 from high_pair.engine.paintings import (
@@ -18,15 +19,18 @@ from high_pair.engine.paintings import (
     STEADY,
     WITHOUT,
     Area,
+    Part,
     Taken,
+    add_tile,
     between,
     has_near,
     inked,
     keep_tile,
     needs_both,
     on_backdrop,
+    paint_parts,
 )
-from high_pair.engine.protocol import Text
+from high_pair.engine.protocol import Control, Icon, Text
 from high_pair.engine.texts import boxes_of, words_shown
 
 # Words of which one lies no farther below the last than this are painted together, in CSS pixels,
@@ -102,6 +106,44 @@ def paint_beyond(taken: Taken) -> None:
     painter.show_again()
 
 
+def place_graphics(taken: Taken) -> int:
+    """Paint controls and icons below the page's painting, each in a painting of its own.
+
+    Gives how many there was no time or room for.
+    """
+    painter, page = taken.painter, taken.page
+    end = painter.extent.rows / painter.zoom
+    told: list[Control | Icon] = [*taken.told["controls"], *taken.told["icons"]]
+    waiting = sorted(
+        (each for each in told if each["box"][1] + each["box"][3] > end),
+        key=lambda each: each["box"][1],
+    )
+    if not waiting or page.ask(COUNT) > MOST_ELEMENTS:
+        return len(waiting)
+    parts: list[Part] = []
+    groups: list[list[Control | Icon]] = []
+    for each in waiting:
+        top, bottom = each["box"][1] - BESIDE, each["box"][1] + each["box"][3] + BESIDE
+        if not parts or bottom > parts[-1].box[1] + TALLEST_CLUSTER:
+            bring = functools.partial(page.ask, f"highPair.scrollTo({top}, true)")
+            bring()
+            scrolled = float(page.ask("highPair.scrolled()"))
+            parts.append(Part([0.0, top, painter.extent.width, TALLEST_CLUSTER], bring, scrolled))
+            groups.append([])
+        groups[-1].append(each)
+    painted = paint_parts(painter, parts, needs_both(taken.told), seconds=SECONDS)
+    for group, paintings in zip(groups, painted, strict=True):
+        if paintings is None or taken.full:
+            continue
+        for each in group:
+            x, y, wide, high = each["box"]
+            room = [x - BESIDE, y - BESIDE, wide + 2 * BESIDE, high + 2 * BESIDE]
+            each["tile"] = add_tile(taken, paintings, room)
+    page.ask("highPair.scrollTo(0, false)")
+    painter.show_again()
+    return sum(each.get("tile") is None for each in waiting)
+
+
 def clusters_of(texts: Sequence[Text], end: float) -> Iterator[Cluster]:
     """Give the words that lie below a place of the page, from the top down, together where they
     stand together."""
@@ -172,7 +214,7 @@ def _keep(taken: Taken, cluster: Cluster, painted: Sequence[Words]) -> None:
         rows, columns = part = area((ROUND if plain else BESIDE) * zoom)
         tell = between if len(painted) > len(SHEETS) else on_backdrop
         paintings = tell(*(words[part] for words in painted))
-        box = [(columns.start + x) / zoom, (rows.start + y) / zoom, 0.0, 0.0]
+        paintings = replace(paintings, left=columns.start + x, top=rows.start + y)
         said = [word[0] for word in text["words"]] or [text["text"]]
-        tile = keep_tile(taken, paintings, box)
+        tile = keep_tile(taken, paintings)
         text.setdefault("placed", []).append([said[place], left, top, width, height, tile])

@@ -7,6 +7,7 @@ colour, the page differs just where the control shows.
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from enum import Enum
 
 from high_pair.engine.frames import Pixels, differs
@@ -22,12 +23,18 @@ class Shows(Enum):
 
     IN_PART = "in part"
     NOWHERE = "nowhere"
+    # A box round it would have to be scrolled to it.
+    AWAY = "away"
+
+
+def hidden_in(covered: Mapping[int, Shows], number: int) -> bool:
+    """Tell whether a control shows nowhere."""
+    return covered.get(number, Shows.IN_PART) is not Shows.IN_PART
 
 
 def find_covered(taken: Taken, backdrop: Pixels) -> dict[int, Shows]:
     """Find the controls, by their numbers, that something lies over, or that are see-through.
 
-    How many lie where a box round them is scrolled to is told, as `scrolled_away`.
     backdrop: the page without text as it is now.
     """
     doubtful = taken.page.ask("highPair.doubtful()")
@@ -45,16 +52,13 @@ def find_covered(taken: Taken, backdrop: Pixels) -> dict[int, Shows]:
     taken.page.ask(f"highPair.name('{ATTRIBUTE}', [])")
     shows = differs(filled, backdrop)
     found = {}
-    away = 0
     for number, box, scrolled in doubtful:
         left, top, right, bottom = pixels_of(box, taken.painter.zoom, shows.shape)
         part = shows[top:bottom, left:right]
         # What lies off the page is nowhere.
         shown = float(part.mean()) if part.size else 0.0
         if shown == 0:
-            found[number] = Shows.NOWHERE
-            away += scrolled
+            found[number] = Shows.AWAY if scrolled else Shows.NOWHERE
         elif shown < NEARLY_ALL:
             found[number] = Shows.IN_PART
-    taken.told["scrolled_away"] = away
     return found

@@ -12,7 +12,7 @@ import math
 import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import Executor, Future
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -82,18 +82,29 @@ def inked(levels: tuple[int, int, int]) -> str:
 class Paintings:
     """A page, or a part of it, as seen and without text, and how much of each pixel is ink.
 
-    weak: see `weakly_painted`, None where that isn't known.
+    weak: see `weakly_painted`, None where that isn't known; left, top: where on the page they
+    begin, in pixels.
     """
 
     seen: Pixels
     backdrop: Pixels
     coverage: Pixels
     weak: NDArray[np.bool_] | None = None
+    left: int = 0
+    top: int = 0
 
     def part(self, left: int, top: int, right: int, bottom: int) -> Paintings:
-        """Give a part of them."""
+        """Give a part of them, by pixels of theirs."""
         area = (slice(top, bottom), slice(left, right))
-        return Paintings(self.seen[area], self.backdrop[area], self.coverage[area])
+        found = Paintings(self.seen[area], self.backdrop[area], self.coverage[area])
+        return replace(found, left=self.left + left, top=self.top + top)
+
+    def area(self, box: list[float], zoom: float) -> Area:
+        """Give where in them a box of the page lies, in CSS pixels."""
+        across, down = self.left / zoom, self.top / zoom
+        moved = [box[0] - across, box[1] - down, box[2], box[3]]
+        left, top, right, bottom = pixels_of(moved, zoom, self.coverage.shape)
+        return slice(top, bottom), slice(left, right)
 
 
 @dataclass
@@ -205,10 +216,12 @@ def between(seen: Words, backdrop: Words, one: Words, other: Words) -> Paintings
 
 @dataclass(frozen=True)
 class Part:
-    """A part of the page, at a box of it in CSS pixels; bring: what brings it into view."""
+    """A part of the page, at a box of it in CSS pixels; bring: what brings it into view; scrolled:
+    how far the page then is."""
 
     box: list[float]
     bring: Callable[[], None] | None = None
+    scrolled: float = 0.0
 
 
 def paint_parts(
@@ -235,7 +248,7 @@ def paint_parts(
             if part.bring is not None:
                 part.bring()
                 painter.show_again()
-            own.append(painter.grab_part(part.box))
+            own.append(painter.grab_part(part.box, part.scrolled))
 
     for sheet in ("", WITHOUT, inked(ONE)):
         go_round(sheet)
@@ -250,7 +263,11 @@ def paint_parts(
     if both:
         go_round(inked(OTHER))
     tell = between if both else on_backdrop
-    return [tell(*own) if own else None for own in painted]
+    found: list[Paintings | None] = []
+    for part, own in zip(parts, painted, strict=True):
+        left, top = (max(0, int(side * painter.zoom)) for side in part.box[:2])
+        found.append(replace(tell(*own), left=left, top=top) if own else None)
+    return found
 
 
 def paint_seen(painter: Painter, more: str = "") -> Pixels:
@@ -387,13 +404,12 @@ def areas_of(text: Text, zoom: float, shape: tuple[int, ...]) -> list[Area]:
     return [(slice(top, bottom), slice(left, right)) for left, top, right, bottom in corners]
 
 
-def keep_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int:
-    """Keep paintings of a part of the page, at a box of it in CSS pixels; gives their number."""
-    zoom = taken.painter.zoom
+def keep_tile(taken: Taken, paintings: Paintings) -> int:
+    """Keep paintings of a part of the page; gives their number."""
     # Where it comes to lie below the page is known when all are painted.
     place: Tile = {
-        "x": max(0, int(box[0] * zoom)),
-        "y": max(0, int(box[1] * zoom)),
+        "x": paintings.left,
+        "y": paintings.top,
         "left": 0,
         "top": 0,
         "rows": 0,
@@ -405,9 +421,8 @@ def keep_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int:
 
 
 def add_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int | None:
-    """Keep a part of paintings of the whole page, at a box in CSS pixels; gives its number."""
-    zoom = taken.painter.zoom
-    left, top, right, bottom = pixels_of(box, zoom, paintings.backdrop.shape)
-    if right <= left or bottom <= top:
+    """Keep a part of paintings, at a box of the page in CSS pixels; gives its number."""
+    rows, columns = paintings.area(box, taken.painter.zoom)
+    if rows.stop <= rows.start or columns.stop <= columns.start:
         return None
-    return keep_tile(taken, paintings.part(left, top, right, bottom), box)
+    return keep_tile(taken, paintings.part(columns.start, rows.start, columns.stop, rows.stop))

@@ -173,7 +173,7 @@ class Tree(TypedDict):
 
 class Control(TypedDict):
     """A field or button. sides: which of its borders show; usual: it looks as browsers have it;
-    partly: something lies over a part of it.
+    partly: something lies over a part of it; tile: of what had to be scrolled to.
     """
 
     address: str
@@ -183,6 +183,7 @@ class Control(TypedDict):
     native: bool
     number: int
     partly: NotRequired[bool]
+    tile: NotRequired[int | None]
     sides: list[int]
     usual: bool
     visible: bool
@@ -191,13 +192,15 @@ class Control(TypedDict):
 
 class Icon(TypedDict):
     """What stands for the words of a control: control, within: the addresses of that, and of the
-    drawing in it. By `states`: as for texts.
+    drawing in it; holder: the control's number. By `states`: as for texts; tile: of what had to be
+    scrolled to as well.
     """
 
     address: str
     box: Box
     control: str
     disabled: bool
+    holder: int
     name: str
     number: int
     property: str
@@ -209,7 +212,8 @@ class Icon(TypedDict):
 
 
 class Indicator(TypedDict):
-    """A sign of focus. own: the browser's own."""
+    """A sign of focus. own: the browser's own; tile, rest: of its place with the focus, and without
+    it where that isn't in the page's own painting."""
 
     address: str
     box: Box
@@ -223,6 +227,7 @@ class Indicator(TypedDict):
     where: str
     width: float
     tile: NotRequired[int | None]
+    rest: NotRequired[int | None]
 
 
 class Tile(TypedDict):

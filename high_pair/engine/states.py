@@ -3,33 +3,39 @@
 from __future__ import annotations
 
 import copy
+import functools
+import itertools
 import json
-from collections.abc import Mapping
+import math
+import time
+from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import Executor
+from dataclasses import replace
 from typing import Any, Literal
 
 import numpy as np
 
-from high_pair.engine.covered import Shows, find_covered
+from high_pair.engine.covered import Shows, find_covered, hidden_in
 from high_pair.engine.forcing import ATTRIBUTE, ROUND, STATES, State, force, release
-from high_pair.engine.frames import Pixels
+from high_pair.engine.frames import COUNT, MOST_ELEMENTS, Pixels
 from high_pair.engine.layers import meeting
 from high_pair.engine.paintings import (
     Paintings,
+    Part,
     Taken,
     add_tile,
-    areas_of,
-    paint,
-    paint_backdrop,
-    paint_seen,
-    pixels_of,
+    needs_both,
+    paint_parts,
 )
 from high_pair.engine.protocol import Icon, Indicator, Room, Text
-from high_pair.engine.texts import boxes_meet, boxes_of, key_of, visible
+from high_pair.engine.texts import boxes_meet, boxes_of, inside, key_of, visible
+from high_pair.engine.views import View
 
 MOST_FORCED = 1000
 MOST_INDICATORS = 300
 WITHOUT_RINGS = f"[{ATTRIBUTE}]{{outline:none!important}}"
+# Seconds in which other views than the first are looked at; what is left by then isn't.
+SECONDS = 45.0
 # Groups of controls that are looked at one after another, for what they show lies in one place.
 MOST_GROUPS = 6
 # What is shown in a state alone has so much of a panel round its words, in CSS pixels.
@@ -51,14 +57,17 @@ INKED = 225
 MOSTLY = 0.5
 
 
-def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) -> None:
-    """Paint each state once, all links and controls at the same time, and keep what differs.
+def take_states(
+    taken: Taken, beside: Executor, covered: Mapping[int, Shows], scrolled: Sequence[View]
+) -> None:
+    """Paint each state, all links and controls of a view at the same time, and keep what differs.
 
-    covered: links and controls that something lies over.
+    covered: links and controls that something lies over; scrolled: views to which boxes of the
+    page are scrolled.
     """
     page, told = taken.page, taken.told
-    if told["cut"] or not taken.painter.whole:
-        # A page of that size is painted in parts, which takes too long for each state.
+    large = not taken.painter.whole and page.ask(COUNT) > MOST_ELEMENTS
+    if told["cut"] or large:
         told["unforced"] = True
         return
     stateful = page.ask(f"highPair.stateful({MOST_FORCED})")
@@ -71,29 +80,73 @@ def take_states(taken: Taken, beside: Executor, covered: Mapping[int, Shows]) ->
     if root is None:
         told["unforced"] = True
         return
-    rest = {key_of(text): text for text in told["texts"]}
-    for state in STATES:
-        numbers = stateful[state.name]
-        if state.name != "focus":
-            # What can't be seen can't be pointed at; the focus may bring it into view.
-            numbers = [at for at in numbers if covered.get(at) is not Shows.NOWHERE]
-        if not numbers:
+    until = math.inf
+    for view in itertools.chain(_views_of_page(taken, stateful), scrolled):
+        if time.monotonic() > until:
+            told["without_states"] += len(view.numbers or ())
             continue
-        forced = force(taken.page, root, state, numbers)
-        by_rule = bool(stateful[f"{state.name} rules"])
-        crowded = _take_state(taken, beside, rest, numbers, state, by_rule, covered)
-        release(taken.page, forced)
-        _take_apart(taken, beside, root, state, rest, crowded)
+        for state in STATES:
+            numbers = [at for at in stateful[state.name] if _is_of(view, at)]
+            if view.numbers is None and state.name != "focus":
+                # What can't be seen can't be pointed at; the focus may bring it into view.
+                numbers = [at for at in numbers if not hidden_in(covered, at)]
+            if not numbers:
+                continue
+            view.bring()
+            forced = force(page, root, state, numbers)
+            by_rule = bool(stateful[f"{state.name} rules"])
+            crowded = _take_state(taken, beside, view, numbers, state, by_rule, covered)
+            release(page, forced)
+            _take_apart(taken, beside, root, state, view, crowded)
+        until = min(until, time.monotonic() + SECONDS)
     page.ask(f"highPair.name('{ATTRIBUTE}', [])")
     page.ask(f"highPair.name('{ROUND}', [])")
     page.tools.ask("CSS.disable")
     page.tools.ask("DOM.disable")
 
 
+def _is_of(view: View, number: int) -> bool:
+    return view.numbers is None or number in view.numbers
+
+
+def _views_of_page(taken: Taken, stateful: Mapping[str, Any]) -> Iterator[View]:
+    """Give the views in which the page is looked at: one, or of a very long one several."""
+    assert taken.main is not None
+    painter, page = taken.painter, taken.page
+    texts = {key_of(text): text for text in taken.told["texts"]}
+    if painter.whole:
+        yield View(painter, None, taken.main, texts)
+        return
+    numbers = sorted({at for state in STATES for at in stateful[state.name]})
+    left = dict(zip(numbers, page.ask(f"highPair.boxes({json.dumps(numbers)})"), strict=True))
+    height, zoom = painter.view_rows / painter.zoom, painter.zoom
+    while left:
+        top = max(0.0, min(box[1] for box in left.values()) - ROOM)
+        bring = functools.partial(page.ask, f"highPair.scrollTo({top}, {str(top > 0).lower()})")
+        bring()
+        scrolled = float(page.ask("highPair.scrolled()"))
+        box = [0.0, scrolled, float(taken.painter.extent.width), height]
+        here = {at for at, each in left.items() if each[1] + each[3] <= scrolled + height}
+        # What is higher than any view is looked at nowhere.
+        here = here or {min(left, key=lambda at: left[at][1])}
+        left = {at: each for at, each in left.items() if at not in here}
+        part = Part(box, bring, scrolled)
+        rows = slice(round(scrolled * zoom), round((scrolled + height) * zoom))
+        if rows.stop <= len(taken.main.backdrop):
+            rest = taken.main.part(0, rows.start, taken.main.backdrop.shape[1], rows.stop)
+        else:
+            (painted,) = paint_parts(painter, [part], needs_both(taken.told))
+            assert painted is not None
+            rest = painted
+        yield View(painter, part, rest, texts, frozenset(here))
+    page.ask("highPair.scrollTo(0, false)")
+    painter.show_again()
+
+
 def _take_state(
     taken: Taken,
     beside: Executor,
-    rest: dict[tuple[Any, ...], Text],
+    view: View,
     numbers: list[int],
     state: State,
     by_rule: bool,
@@ -104,38 +157,28 @@ def _take_state(
     now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
     outlines: list[Indicator] = []
     if state.name == "focus":
-        hidden = find_covered(taken, paint_backdrop(taken.painter)) if covered else {}
-        # Of what the focus brings into view, that it appears is the sign.
-        nowhere = [at for told in (covered, hidden) for at in told if told[at] is Shows.NOWHERE]
-        shown = [at for at in numbers if at not in nowhere][:MOST_INDICATORS]
-        outlines = page.ask(f"highPair.outlines({json.dumps(shown)})")
+        shown = numbers
+        if view.part is None and covered:
+            now_covered = find_covered(taken, view.backdrop())
+            # Of what the focus brings into view, that it appears is the sign.
+            shown = [
+                at
+                for at in numbers
+                if not hidden_in(covered, at) and not hidden_in(now_covered, at)
+            ]
+        outlines = page.ask(f"highPair.outlines({json.dumps(shown[:MOST_INDICATORS])})")
     if not by_rule and all(each["style"] in ("auto", "none") for each in outlines):
         # The browser's own ring, which the standard leaves to it, and nothing else.
         taken.told["indicators"] += [{**each, "own": True} for each in outlines]
         return []
-    candidates: list[tuple[Text | None, Text]] = []
-    for text in now:
-        before = rest.get(key_of(text))
-        # What lies outside the view in a scroller is measured at rest alone.
-        unseen = text["scroller"] and not visible(text)
-        if unseen or text["exempt"] or not boxes_of(text):
-            continue
-        if before is None or before["exempt"] in UNSEEN:
-            candidates.append((None, text))
-        elif not before["exempt"]:
-            below = before.get("under") or before.get("veil")
-            if not below or before["words"] != text["words"]:
-                # Of what something lies over, it is that one's look that changes.
-                candidates.append((before, text))
-    paintings, changed = _painted(taken, beside, candidates)
+    paintings, changed = _painted(taken, beside, view, _candidates(taken, view, now))
     neighbours = _crowded(changed)
     for text in changed:
         if text["element"] not in neighbours:
             _add(taken, paintings, text, state)
-    _add_icons(taken, paintings, state)
+    _add_icons(taken, view, paintings, state)
     if outlines:
-        seen = paint_seen(taken.painter)
-        paintings = Paintings(seen, paintings.backdrop, paintings.coverage)
+        paintings = replace(paintings, seen=view.seen())
     for each in outlines:
         if taken.full:
             taken.told["without_states"] += 1
@@ -144,8 +187,40 @@ def _take_state(
         reach = max(ROOM, each["width"] + each["offset"] + 4)
         room = [box[0] - reach, box[1] - reach, box[2] + 2 * reach, box[3] + 2 * reach]
         tile = add_tile(taken, paintings, room)
-        taken.told["indicators"].append({**each, "own": each["style"] == "auto", "tile": tile})
+        rest = None if view.part is None else add_tile(taken, view.rest, room)
+        own = each["style"] == "auto"
+        taken.told["indicators"].append({**each, "own": own, "tile": tile, "rest": rest})
     return [text for text in changed if text["element"] in neighbours]
+
+
+def _candidates(taken: Taken, view: View, now: Sequence[Text]) -> list[tuple[Text | None, Text]]:
+    """Give the texts that may look otherwise than at rest: as they were, None of those that weren't
+    seen, and as they are now."""
+    found: list[tuple[Text | None, Text]] = []
+    for text in now:
+        before = view.texts.get(key_of(text))
+        # What lies outside the view in a scroller is looked at where that is scrolled to it.
+        unseen = text["scroller"] and not visible(text)
+        if unseen or text["exempt"] or not boxes_of(text) or not _holds(taken, view, text):
+            continue
+        if before is None or before["exempt"] in UNSEEN:
+            found.append((None, text))
+        elif not before["exempt"]:
+            below = before.get("under") or before.get("veil")
+            if not below or before["words"] != text["words"]:
+                # Of what something lies over, it is that one's look that changes.
+                found.append((before, text))
+    return found
+
+
+def _holds(taken: Taken, view: View, text: Text) -> bool:
+    """Tell whether a text lies within what a view shows of the page."""
+    if view.part is None:
+        return True
+    rows, columns = view.rest.coverage.shape[:2]
+    left, top = (side / taken.painter.zoom for side in (view.rest.left, view.rest.top))
+    right, bottom = left + columns / taken.painter.zoom, top + rows / taken.painter.zoom
+    return all(inside([left, top, right, bottom], box) for box in boxes_of(text))
 
 
 def _crowded(texts: list[Text]) -> dict[int, set[int]]:
@@ -177,7 +252,7 @@ def _take_apart(
     beside: Executor,
     root: int,
     state: State,
-    rest: dict[tuple[Any, ...], Text],
+    view: View,
     texts: list[Text],
 ) -> None:
     """Keep texts that lie over one another when all controls are in a state at once.
@@ -201,11 +276,12 @@ def _take_apart(
     keys = {key_of(text) for text in texts}
     for group in range(min(MOST_GROUPS, max(groups.values()) + 1)):
         numbers = [control for control, at in groups.items() if at == group]
+        view.bring()
         forced = force(taken.page, root, state, numbers)
         now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
-        paintings = paint(taken.painter, beside, more=WITHOUT_RINGS).result()
+        paintings = view.paintings(beside, WITHOUT_RINGS)
         for text in now:
-            if key_of(text) in keys and _differs(taken, paintings.seen, rest, text):
+            if key_of(text) in keys and _differs(taken, view, paintings.seen, text):
                 text["hidden"] = _hidden(taken, paintings, text)
                 _add(taken, paintings, text, state)
         release(taken.page, forced)
@@ -214,28 +290,26 @@ def _take_apart(
             taken.told["without_states"] += 1
 
 
-def _differs(taken: Taken, seen: Pixels, rest: dict[tuple[Any, ...], Text], text: Text) -> bool:
-    """Tell whether a text looks otherwise than at rest. seen: the page as it is now."""
-    assert taken.main is not None
-    before = rest.get(key_of(text))
+def _differs(taken: Taken, view: View, seen: Pixels, text: Text) -> bool:
+    """Tell whether a text looks otherwise than at rest. seen: the view as it is now."""
+    before = view.texts.get(key_of(text))
     if before is None or before["exempt"] or boxes_of(before) != boxes_of(text):
         return True
     own = any(before["look"][name] != text["look"][name] for name in LOOK)
-    return own or _changed(taken, taken.main, seen, text)[0]
+    return own or _changed(taken, view.rest, seen, text)[0]
 
 
-def _add_icons(taken: Taken, paintings: Paintings, state: State) -> None:
+def _add_icons(taken: Taken, view: View, paintings: Paintings, state: State) -> None:
     """Keep the icons of controls that look otherwise in a state than at rest."""
-    assert taken.main is not None
-    zoom, rest = taken.painter.zoom, taken.main.seen
     icons: list[Icon] = taken.page.ask("highPair.icons()")
     for icon in icons:
+        if not _is_of(view, icon["holder"]):
+            continue
         x, y, width, height = icon["box"]
         room = [x - ROOM, y - ROOM, width + 2 * ROOM, height + 2 * ROOM]
-        near = pixels_of([x - 1, y - 1, width + 2, height + 2], zoom, rest.shape)
-        rows, columns = slice(near[1], near[3]), slice(near[0], near[2])
-        one = rest[rows, columns].astype(np.int16)
-        other = paintings.seen[rows, columns].astype(np.int16)
+        area = view.rest.area([x - 1, y - 1, width + 2, height + 2], taken.painter.zoom)
+        one = view.rest.seen[area].astype(np.int16)
+        other = paintings.seen[area].astype(np.int16)
         if not one.size or np.abs(one - other).max() <= NOISE:
             continue
         if taken.full:
@@ -265,19 +339,18 @@ def _bounds(text: Text) -> list[float] | None:
 def _painted(
     taken: Taken,
     beside: Executor,
+    view: View,
     candidates: list[tuple[Text | None, Text]],
 ) -> tuple[Paintings, list[Text]]:
-    """Paint the page in a state, and give the texts that look otherwise in it than at rest.
+    """Paint a view in a state, and give the texts that look otherwise in it than at rest.
 
     candidates: texts at rest, None of those that weren't seen, and now; those that show
     somewhere else, or didn't show, are `revealed`. Only what the state changes is
     painted anew: mostly letters alone, whose shapes and backdrop are those at rest.
     """
-    main = taken.main
-    assert main is not None
     # Rings round what has the focus are looked at by themselves: of many at once one would lie over
     # another's text.
-    seen = paint_seen(taken.painter, WITHOUT_RINGS)
+    seen, rest = view.seen(WITHOUT_RINGS), view.rest
     found, backdrops, shapes = [], False, False
     for before, text in candidates:
         text["revealed"] = before is None or not any(
@@ -289,16 +362,16 @@ def _painted(
             continue
         moved = before["words"] != text["words"] or before["region"] != text["region"]
         own = [before["look"][name] != text["look"][name] for name in LOOK]
-        changed, around = _changed(taken, main, seen, text)
+        changed, around = _changed(taken, rest, seen, text)
         if moved or any(own) or changed:
             found.append(text)
             shapes = shapes or moved or own[-1] or own[-2]
             backdrops = backdrops or around
     if shapes:
-        paintings = paint(taken.painter, beside, more=WITHOUT_RINGS).result()
+        paintings = view.paintings(beside, WITHOUT_RINGS)
     else:
-        backdrop = paint_backdrop(taken.painter, WITHOUT_RINGS) if backdrops else main.backdrop
-        paintings = Paintings(seen, backdrop, main.coverage)
+        backdrop = view.backdrop(WITHOUT_RINGS) if backdrops else rest.backdrop
+        paintings = replace(rest, seen=seen, backdrop=backdrop)
     for text in found:
         text["hidden"] = _hidden(taken, paintings, text)
     return paintings, found
@@ -310,7 +383,7 @@ def _hidden(taken: Taken, paintings: Paintings, text: Text) -> bool:
     So it is where what one control shows in a state, such as a note, lies over another.
     """
     colour = np.array(text["look"]["colour"][:3])
-    for area in areas_of(text, taken.painter.zoom, paintings.coverage.shape):
+    for area in (paintings.area(box, taken.painter.zoom) for box in boxes_of(text)):
         inked = paintings.coverage[area] >= INKED
         if not inked.any():
             continue
@@ -323,16 +396,16 @@ def _hidden(taken: Taken, paintings: Paintings, text: Text) -> bool:
     return False
 
 
-def _changed(taken: Taken, main: Paintings, seen: Pixels, text: Text) -> tuple[bool, bool]:
+def _changed(taken: Taken, rest: Paintings, seen: Pixels, text: Text) -> tuple[bool, bool]:
     """Tell whether a text's place looks otherwise than at rest, and whether beside its ink too."""
     changed = beside = False
-    for area in areas_of(text, taken.painter.zoom, main.coverage.shape):
-        one, other = main.seen[area].astype(np.int16), seen[area].astype(np.int16)
+    for area in (rest.area(box, taken.painter.zoom) for box in boxes_of(text)):
+        one, other = rest.seen[area].astype(np.int16), seen[area].astype(np.int16)
         if not one.size:
             continue
         apart = np.abs(one - other).max(axis=-1)
         changed = changed or bool((apart > NOISE).any())
-        beside = beside or bool(((apart > PLAINLY) & (main.coverage[area] == 0)).any())
+        beside = beside or bool(((apart > PLAINLY) & (rest.coverage[area] == 0)).any())
     return changed, beside
 
 

@@ -121,13 +121,15 @@ class ControlsBelowOthers(PageFolder):
         (half,) = self.graphics("<input name=Half><i></i>", style)
         self.assertEqual((half.verdict, half.reason), (Verdict.NEEDS_EYES, PARTLY))
 
-    def test_what_a_scroller_hides_is_left_out_and_said(self) -> None:
-        # Nothing else lies where it would be, so a click there reaches the page itself.
-        body = "<div style=height:60px;overflow:auto><p>One<p>Two<p>Three<input></div>"
+    def test_what_scrolling_cant_bring_into_view_is_left_out_and_said(self) -> None:
+        # Nobody can scroll to what lies before the beginning.
+        body = (
+            "<div style=height:60px;overflow:auto><p>One<p><input style=margin-left:-400px></div>"
+        )
         file = self.page(whole(body, self.STYLE))
         found = [pair for pair in pairs_of(file) if pair.subject is Subject.GRAPHIC]
         self.assertEqual(found, [])
-        self.assertTrue(any("1 of its links and controls lies in" in n for n in file.assumed()))
+        self.assertTrue(any("1 of its links and controls lies where" in n for n in file.assumed()))
 
     def test_what_its_box_cuts_in_part_needs_eyes(self) -> None:
         for overflow in ("hidden", "auto", "clip"):
@@ -216,6 +218,98 @@ class InScrollers(PageFolder):
         for number in range(40):
             (pair,) = text_pairs(pairs, f"Line {number}")
             self.assertEqual(pair.verdict, Verdict.FALLS_SHORT, f"{number}: {pair.reason}")
+
+    STYLE = (
+        "body{margin:0}div{height:120px;overflow:auto;background:#fff}p{margin:0 0 90px}"
+        "input{border:2px solid #aaa;background:#fff}a{color:#036}a:hover{color:#999}"
+        "button{border:0;background:#fff;padding:4px}button svg{fill:#bbb;display:block}"
+        "button:hover svg{fill:#ddd}:focus{outline:4px solid #ccc}"
+    )
+    BODY = (
+        "<div><p>Tides<p>Berths<p>Fares <a href=#a>Timetable</a><p><input name=Ship>"
+        "<p><button aria-label=Search><svg width=20 height=20><rect width=20 height=20 /></svg></button>"
+        "<p>End</div><p>After it"
+    )
+
+    def assert_numbers(self, pair: Pair, foreground: str, background: str) -> None:
+        assert pair.numbers is not None, pair.reason
+        self.assertEqual(
+            (pair.numbers.foreground, pair.numbers.background), (foreground, background)
+        )
+        self.assertEqual(pair.verdict, Verdict.FALLS_SHORT)
+
+    def test_borders_icons_and_states_are_looked_at_where_it_is_scrolled_to_them(self) -> None:
+        file = self.page(whole(self.BODY, self.STYLE), WebSettings())
+        pairs = pairs_of(file)
+        self.assertFalse([note for note in file.assumed() if "no scrolling brought" in note])
+        (hover,) = [p for p in text_pairs(pairs, "Timetable") if p.appears]
+        self.assertEqual(hover.appears, "on hover")
+        self.assert_numbers(hover, "#999999", "#FFFFFF")
+        graphics = [pair for pair in pairs if pair.subject is Subject.GRAPHIC]
+        border = [pair for pair in graphics if pair.where.endswith("border")]
+        self.assertEqual([pair.text for pair in border], ["Ship"])
+        self.assert_numbers(border[0], "#AAAAAA", "#FFFFFF")
+        icons = {pair.appears: pair for pair in graphics if "› icon" in pair.where}
+        self.assertEqual(set(icons), {"", "on hover"})
+        self.assert_numbers(icons[""], "#BBBBBB", "#FFFFFF")
+        self.assert_numbers(icons["on hover"], "#DDDDDD", "#FFFFFF")
+        rings = [pair for pair in graphics if pair.appears == "on focus"]
+        self.assertEqual({pair.text for pair in rings}, {"Timetable", "input", "Search"})
+        for ring in rings:
+            self.assert_numbers(ring, "#CCCCCC", "#FFFFFF")
+
+    def test_a_scroller_within_another_is_brought_into_view_first(self) -> None:
+        inner = "<div><p>Decks<p>Cabins<p>Lounge<p><a href=#b>Saloon</a><p><input></div>"
+        body = f"<div><p>Tides<p>Berths<p>Fares{inner}</div>"
+        pairs = pairs_of(self.page(whole(body, self.STYLE), WebSettings()))
+        for pair in text_pairs(pairs, "Saloon"):
+            if pair.appears:
+                self.assert_numbers(pair, "#999999", "#FFFFFF")
+            else:
+                self.assertIs(pair.verdict, Verdict.PASSES)
+        (border,) = [pair for pair in pairs if "› border" in pair.where]
+        self.assert_numbers(border, "#AAAAAA", "#FFFFFF")
+        self.assertEqual(len(text_pairs(pairs, "Saloon")), 2)
+
+    def test_what_cannot_be_seen_to_differ_is_no_state_of_its_own(self) -> None:
+        body = self.BODY.replace("href=#a", "href=#a style=color:#036")
+        pairs = pairs_of(self.page(whole(body, self.STYLE), WebSettings()))
+        self.assertFalse([p for p in text_pairs(pairs, "Timetable") if p.appears])
+
+
+class DownLongPages(PageFolder):
+    """A page longer than a view, or than its painting, is looked at a view at a time."""
+
+    STYLE = (
+        "body{margin:0;font:16px/1.5 sans-serif}p{margin:0}section{height:9900px}a{color:#036}"
+        "a:hover{color:#999}input{border:2px solid #aaa;background:#fff;display:block}"
+        "button{border:0;background:#fff;padding:4px}button svg{fill:#bbb;display:block}"
+    )
+    ICON = "<button aria-label=Search{0}><svg width=20 height=20><rect width=20 height=20 /></svg></button>"
+
+    def test_borders_icons_and_states_are_measured_all_the_way_down(self) -> None:
+        # At 0, 9,930, 19,860 and 29,790 pixels; a view reaches to 16,000, the painting to 20,300.
+        places = range(4)
+        body = "".join(
+            f"<p><a href=#a>Quay {n}</a></p><input name=Ship{n}>{self.ICON.format(n)}<section></section>"
+            for n in places
+        )
+        file = self.page(whole(body, self.STYLE), WebSettings())
+        pairs = pairs_of(file)
+        for n in places:
+            with self.subTest(n):
+                (rest,) = [p for p in text_pairs(pairs, f"Quay {n}") if not p.appears]
+                self.assertEqual(rest.verdict, Verdict.PASSES)
+                (hover,) = [p for p in text_pairs(pairs, f"Quay {n}") if p.appears == "on hover"]
+                assert hover.numbers is not None, hover.reason
+                self.assertEqual(hover.numbers.foreground, "#999999")
+                (border,) = [p for p in pairs if p.text == f"Ship{n}" and not p.appears]
+                assert border.numbers is not None, border.reason
+                self.assertEqual(border.numbers.foreground, "#AAAAAA")
+                (icon,) = [p for p in pairs if p.text == f"Search{n}" and not p.appears]
+                assert icon.numbers is not None, icon.reason
+                self.assertEqual(icon.numbers.foreground, "#BBBBBB")
+        self.assertFalse([note for note in file.assumed() if "on hover" in note])
 
 
 class BelowSomethingSeeThrough(PageFolder):

@@ -207,7 +207,8 @@
   // Links and controls that a click at their middle or near a corner may not reach, or that
   // something round them may cut off.
   const MOST_DOUBTED = 2000, WITHIN = 2;
-  const UNCUT = "", CUT = "cut", SCROLLED = "scrolled";
+  const scrolls = (style) => /auto|scroll/.test(style.overflowX + style.overflowY);
+  // What cuts an element off, null for nothing.
   function cutBy(element, box) {
     for (let at = own.upOf(element); at && at !== document.body; at = own.upOf(at)) {
       const style = getComputedStyle(at);
@@ -215,31 +216,49 @@
       const around = at.getBoundingClientRect();
       if (box.left < around.left - 1 || box.right > around.right + 1
         || box.top < around.top - 1 || box.bottom > around.bottom + 1)
-        return /auto|scroll/.test(style.overflowX + style.overflowY) ? SCROLLED : CUT;
+        return at;
     }
-    return UNCUT;
+    return null;
   }
-  own.doubtful = () => {
-    const found = [];
-    for (const element of [...document.querySelectorAll(ACTIVE)].slice(0, MOST_DOUBTED)) {
-      if (!element.getClientRects().length) continue;
-      const box = element.getBoundingClientRect();
-      const [left, right] = [box.left + WITHIN, box.right - WITHIN];
-      const [top, bottom] = [box.top + WITHIN, box.bottom - WITHIN];
-      const points = [[(left + right) / 2, (top + bottom) / 2],
-        [left, top], [right, top], [left, bottom], [right, bottom]];
-      const seen = element.checkVisibility({ opacityProperty: true, visibilityProperty: true })
-        && box.right + scrollX > 0 && box.bottom + scrollY > 0;
-      const reached = points.every(([x, y]) => {
+  const scrolledBy = (cut) => cut && scrolls(getComputedStyle(cut)) ? cut : null;
+  const onPage = (box) => [box.left + scrollX, box.top + scrollY, box.width, box.height];
+  // Whether an element is there to be seen, and whether clicks at its middle and corners reach it.
+  function standing(element, box) {
+    const [left, right] = [box.left + WITHIN, box.right - WITHIN];
+    const [top, bottom] = [box.top + WITHIN, box.bottom - WITHIN];
+    const points = [[(left + right) / 2, (top + bottom) / 2],
+      [left, top], [right, top], [left, bottom], [right, bottom]];
+    return element.checkVisibility({ opacityProperty: true, visibilityProperty: true })
+      && box.right + scrollX > 0 && box.bottom + scrollY > 0
+      && points.every(([x, y]) => {
         const hit = document.elementFromPoint(x, y);
         return !hit || hit.contains(element) || element.contains(hit);
       });
-      const cut = cutBy(element, box);
-      if (!seen || !reached || cut) found.push([own.numberOf(element),
-        [box.left + scrollX, box.top + scrollY, box.width, box.height], cut === SCROLLED]);
+  }
+  const active = () => [...document.querySelectorAll(ACTIVE)].slice(0, MOST_DOUBTED)
+    .filter((element) => element.getClientRects().length);
+  own.doubtful = () => {
+    const found = [];
+    for (const element of active()) {
+      const box = element.getBoundingClientRect(), cut = cutBy(element, box);
+      if (cut || !standing(element, box))
+        found.push([own.numberOf(element), onPage(box), scrolledBy(cut) !== null]);
     }
     return found;
   };
+  // Those to which a box round them would have to be scrolled: [the box, the control].
+  own.away = () => active().flatMap((element) => {
+    const box = element.getBoundingClientRect(), scroller = scrolledBy(cutBy(element, box));
+    return scroller && box.width && box.height ? [[own.numberOf(scroller), own.numberOf(element)]] : [];
+  });
+  // Which of some of them show whole as the page is now, and where: [number, box].
+  own.whole = (numbers) => numbers.flatMap((number) => {
+    const element = own.element(number), box = element.getBoundingClientRect();
+    return !cutBy(element, box) && standing(element, box) ? [[number, onPage(box)]] : [];
+  });
+  // Where elements are on the page.
+  own.boxes = (numbers) => numbers.map((number) =>
+    onPage(own.element(number).getBoundingClientRect()));
 
   // Controls whose borders tell where they are.
   own.controls = () => ([...document.querySelectorAll("input, textarea, select")]
@@ -329,7 +348,7 @@
         const top = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2);
         if (top && !control.contains(top)) continue;
         const title = each.querySelector("title");
-        found.push({ number: own.numberOf(each), address: own.addressOf(each), where: own.whereOf(control),
+        found.push({ number: own.numberOf(each), holder: own.numberOf(control), address: own.addressOf(each), where: own.whereOf(control),
           control: own.addressOf(control), within: wayTo(each, control), disabled: control.matches(":disabled, [aria-disabled='true']"), property: paintedBy(each),
           name: (control.getAttribute("aria-label") || control.title || each.alt || control.textContent
             || (title ? title.textContent : "") || control.localName).replace(/\s+/g, " ").trim().slice(0, 60),

@@ -98,6 +98,28 @@
     return [element.scrollWidth, page ? element.clientHeight : element.scrollHeight,
       element.clientWidth, element.clientHeight, element.scrollLeft, element.scrollTop];
   };
+  // The scrollers round one, the outermost first.
+  function around(element) {
+    const outer = [];
+    for (let at = own.upOf(element); at && at !== document.body; at = own.upOf(at)) {
+      const style = getComputedStyle(at);
+      if (/auto|scroll/.test(style.overflowX + style.overflowY)) outer.unshift(at);
+    }
+    return outer;
+  }
+  own.outerScrollers = (number) => around(own.element(number)).map(own.numberOf);
+  // Scrolls them until that one shows; gives where to: [number, left, top].
+  own.reveal = (number) => {
+    const element = own.element(number);
+    return around(element).map((each) => {
+      const box = element.getBoundingClientRect(), frame = each.getBoundingClientRect();
+      const [left, top] = [frame.left + each.clientLeft, frame.top + each.clientTop];
+      const shows = box.left >= left - 1 && box.right <= left + each.clientWidth + 1
+        && box.top >= top - 1 && box.bottom <= top + each.clientHeight + 1;
+      if (!shows) each.scrollBy({ left: box.left - left, top: box.top - top, behavior: "instant" });
+      return [own.numberOf(each), each.scrollLeft, each.scrollTop];
+    });
+  };
   own.scrollElement = (number, left, top) => {
     own.element(number).scrollTo({ left, top, behavior: "instant" });
     return true;

@@ -462,10 +462,24 @@ def _corners(taken: Taken, box: Sequence[float]) -> PixelBox:
     return left, top, right, bottom
 
 
+def _found_at(taken: Taken, told: Control | Icon) -> tuple[PixelBox | None, tuple[int, int]]:
+    """Give where a control is in the painting, None for nowhere, and how far that is from where it
+    is on the page."""
+    left, top, right, bottom = _corners(taken, told["box"])
+    tile = _tile(taken, told.get("tile"))
+    across, down = (0, 0) if tile is None else _shift_of(tile)
+    box = (left - across, top - down, right - across, bottom - down)
+    within = (0, 0, taken.painting.backdrop.shape[1], taken.painting.rows)
+    if tile is not None:
+        within = _box_of(tile)
+    whole = left < right and top < bottom and left >= 0 and top >= 0
+    reached = within[0] <= box[0] and within[1] <= box[1] and box[3] <= within[3]
+    return box if whole and reached else None, (across, down)
+
+
 def _control(taken: Taken, told: Control) -> PaintedGraphic | None:
-    outer = _corners(taken, told["box"])
-    on_page = 0 <= outer[0] < outer[2] and 0 <= outer[1] < outer[3] <= taken.painting.rows
-    if not told["visible"] or not on_page:
+    outer, shift = _found_at(taken, told)
+    if not told["visible"] or outer is None:
         return None
     sides = [round(side * taken.zoom) for side in told["sides"]]
     inner = (outer[0] + sides[3], outer[1] + sides[0], outer[2] - sides[1], outer[3] - sides[2])
@@ -476,22 +490,20 @@ def _control(taken: Taken, told: Control) -> PaintedGraphic | None:
         exempt = str(Exemption.BROWSER)
     address = in_page(address_below(told["address"], border=1))
     return PaintedGraphic(
-        told["name"], f"{told['where']} › border", address, inner, outer, (0, 0), exempt,
-        "" if exempt or not told["partly"] else PARTLY,
+        told["name"], f"{told['where']} › border", address, inner, outer, shift, exempt,
+        "" if exempt or not told.get("partly") else PARTLY,
         changeable=any(sides),
     )  # fmt: skip
 
 
 def _icon(taken: Taken, told: Icon) -> PaintedGraphic | None:
-    left, top, right, bottom = box = _corners(taken, told["box"])
-    if not (0 <= left < right and 0 <= top < bottom <= taken.painting.rows):
+    box, shift = _found_at(taken, told)
+    if box is None:
         return None
-    target, shift, tile = told["address"], (0, 0), _tile(taken, told.get("tile"))
-    if tile is not None:
+    target = told["address"]
+    if "state" in told:
         # It is the control that is in a state, and the drawing within it that looks otherwise.
         target = f"{told['control']}:{told['state']}{told['within']}"
-        shift = _shift_of(tile)
-        box = (left - shift[0], top - shift[1], right - shift[0], bottom - shift[1])
     address = in_page(address_below(target, icon=told["property"] or 1))
     return PaintedGraphic(
         told["name"], f"{told['where']} › icon", address, box, box, shift,
@@ -515,6 +527,9 @@ def _indicator(taken: Taken, told: Indicator) -> PaintedGraphic | None:
         )  # fmt: skip
     outer = _box_of(tile)
     before = (tile["x"], tile["y"], tile["x"] + tile["columns"], tile["y"] + tile["rows"])
+    rest = _tile(taken, told.get("rest"))
+    if rest is not None:
+        before = _box_of(rest)
     exempt = str(Exemption.BROWSER) if told["own"] else ""
     return PaintedGraphic(
         told["name"], f"{told['where']} › sign of focus", address, outer, outer,

@@ -277,8 +277,8 @@ class WebFile(BareDocument):
         height = round(told["height"] * told["zoom"])
         if told["rows"] < height - 1:
             self._notes.append(
-                f"it is {height} pixels high: below the first {told['rows']}, which are shown, its "
-                "words are measured, and no icons, borders or states"
+                f"it is {height} pixels high: the first {told['rows']} are shown, and what is below "
+                "them is measured without being shown"
             )
         left = told.get("without_states", 0)
         if left > 0:
@@ -289,9 +289,9 @@ class WebFile(BareDocument):
         away = told.get("scrolled_away", 0)
         if away > 0:
             self._notes.append(
-                f"{away} of its links and controls {'lies' if away == 1 else 'lie'} in boxes that "
-                "would have to be scrolled: their words are measured, and no borders, icons or "
-                "states"
+                f"{away} of its links and controls {'lies' if away == 1 else 'lie'} where no "
+                "scrolling brought them into view: their words are measured, and no borders, icons "
+                "or states"
             )
         if told.get("unforced"):
             self._notes.append("how links look when pointed at or focused couldn't be seen")
