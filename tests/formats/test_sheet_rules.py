@@ -426,6 +426,27 @@ class Looks(SheetTest):
         self.assertIn(middle, words)
         self.assertFalse(words.startswith(middle) or words.endswith(middle), middle)
 
+    def test_numbers_too_wide_for_their_column_are_shown_as_they_are_there(self):
+        narrow = '<cols><col min="1" max="1" width="7" customWidth="1"/></cols>'
+        options = {"before": narrow, "formats": '<numFmt numFmtId="170" formatCode="#,##0.00"/>',
+                   "styles": ['numFmtId="170" applyNumberFormat="1"']}  # fmt: skip
+
+        def painted(value: str, style: int) -> str:
+            path = self.folder.workbook(row(1, cell("A1", value, style, "n")), **options)
+            document = open_document(path)
+            self.addCleanup(document.close)
+            items = document.part_of(0, Box(0, 0, 400, 40)).items
+            (text,) = (item for item in items if isinstance(item, TextBlock))
+            return text.paragraphs[0].runs[0].text
+
+        self.assertEqual(painted("12.5", 1), "12.50")
+        self.assertRegex(painted("1234567.5", 1), "^#{3,9}$")
+        # Without a format of its own it loses digits after the point.
+        self.assertRegex(painted("3.14159265358979", 0), r"^3\.1\d{1,6}$")
+        # What is in the cell is what is listed.
+        (pair,) = self.pairs(row(1, cell("A1", "1234567.5", 1, "n")), **options)
+        self.assertEqual(pair.text, "1,234,567.50")
+
     def test_a_row_is_as_high_as_the_lines_that_its_text_wraps_to(self):
         wrapped = {"styles": ['applyAlignment="1"><alignment wrapText="1"/>', 'fontId="0"']}
 

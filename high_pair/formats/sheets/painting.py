@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import replace
 
@@ -31,6 +32,10 @@ _ALIGNS = {"center": Align.CENTRE, "right": Align.RIGHT, "left": Align.LEFT,
 _ANCHORS = {"top": Anchor.TOP, "center": Anchor.MIDDLE}
 # So far words run on past the last column.
 PAST_THE_GRID = 5_000.0
+# What numbers without a format of their own have, and how many digits such a one has at most.
+GENERAL, MOST_DIGITS = ("", "General"), 15
+SIGN = "#"
+_PLAIN = re.compile(r"-?[\d.]+(?:[eE][-+]?\d+)?")
 # No text's letters are wider than this on the average, in sizes of the font.
 WIDE_LETTER = 0.9
 
@@ -174,6 +179,10 @@ def _text(
         transform = turned(style.turn, inside.centre)
     if not style.wraps and not is_number and not style.turn:
         run = _cut_to(run, inside.width, align)
+    value = sheet.cells.values[entry]
+    if isinstance(value, float) and not style.turn and not style.shrinks:
+        plain = style.format in GENERAL and _PLAIN.fullmatch(run.text) is not None
+        run = _number_in(run, value, inside.width, plain)
     paragraph = Paragraph((run,), align)
     anchor = _ANCHORS.get(style.down, Anchor.BOTTOM)
     return TextBlock(
@@ -192,6 +201,22 @@ def _cut_to(run: Run, width: float, align: Align) -> Run:
     kept = max(1, int(count * width / whole))
     first = {Align.RIGHT: count - kept, Align.CENTRE: (count - kept) // 2}.get(align, 0)
     return replace(run, text=run.text[first : first + kept])
+
+
+def _number_in(run: Run, value: float, width: float, plain: bool) -> Run:
+    """Give a number as a cell of a width shows it: without a format of its own with fewer digits,
+    and else as signs that it is too wide."""
+
+    def fits(text: str) -> bool:
+        return width_of([(run, text)]) <= width + 0.5
+
+    if len(run.text) * run.size * WIDE_LETTER <= width or fits(run.text):
+        return run
+    if plain:
+        for digits in range(min(len(run.text), MOST_DIGITS), 0, -1):
+            if fits(shorter := f"{value:.{digits}g}"):
+                return replace(run, text=shorter)
+    return replace(run, text=SIGN * max(1, int(width / width_of([(run, SIGN)]))))
 
 
 def _run_on(

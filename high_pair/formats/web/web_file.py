@@ -277,8 +277,8 @@ class WebFile(BareDocument):
         height = round(told["height"] * told["zoom"])
         if told["rows"] < height - 1:
             self._notes.append(
-                f"it is {height} pixels high: the first {told['rows']} are shown, and what is below "
-                "them is measured without being shown"
+                f"it is {height} pixels high: the first {told['rows']} are shown, and what is "
+                "below them is measured without being shown"
             )
         left = told.get("without_states", 0)
         if left > 0:
