@@ -34,24 +34,33 @@ STATES = (
 )
 
 
-def force(page: BrowserPage, root: int, state: State, numbers: list[int]) -> list[int]:
+def force(page: BrowserPage, state: State, numbers: list[int]) -> list[int]:
     """Bring links and controls into a state; gives the nodes of all that are forced.
 
-    root: the node of the page's document; numbers: of the elements.
+    numbers: of the elements, in whichever tree of the page.
     """
     page.ask(f"highPair.name('{ATTRIBUTE}', {json.dumps(numbers)})")
-    asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ATTRIBUTE}]")
-    nodes: list[int] = asked.get("nodeIds", [])
-    around: list[int] = []
+    nodes, around = _named(page, ATTRIBUTE), []
     if state.around:
         page.ask(f"highPair.nameAround('{ROUND}', '{ATTRIBUTE}')")
-        asked = page.tools.ask("DOM.querySelectorAll", nodeId=root, selector=f"[{ROUND}]")
-        around = asked.get("nodeIds", [])
+        around = _named(page, ROUND)
     _set(page, around, state.around)
     _set(page, nodes, state.names)
     page.ask("highPair.mendNow()")
     page.ask("highPair.finishAnimations()")
     return [*nodes, *around]
+
+
+def _named(page: BrowserPage, attribute: str) -> list[int]:
+    """Give the nodes of the elements that have an attribute of ours, in frames and shadows too."""
+    search = page.tools.ask("DOM.performSearch", query=f"[{attribute}]")
+    count = search.get("resultCount", 0)
+    if not count:
+        return []
+    asked = {"searchId": search["searchId"], "fromIndex": 0, "toIndex": count}
+    nodes: list[int] = page.tools.ask("DOM.getSearchResults", **asked).get("nodeIds", [])
+    page.tools.ask("DOM.discardSearchResults", searchId=search["searchId"])
+    return nodes
 
 
 def release(page: BrowserPage, nodes: list[int]) -> None:

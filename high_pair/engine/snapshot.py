@@ -40,7 +40,17 @@ from high_pair.engine.views import place_words
 from high_pair.engine.wire import put_array
 
 # In the order in which they need one another.
-SCRIPTS = ("watch", "colours", "places", "collect", "show", "still", "attached", "origins")
+SCRIPTS = (
+    "watch",
+    "colours",
+    "places",
+    "collect",
+    "show",
+    "still",
+    "attached",
+    "controls",
+    "origins",
+)
 # So often a page is painted until its parts keep their places meanwhile.
 TRIES = 3
 # Room that is painted round a bar, in CSS pixels.

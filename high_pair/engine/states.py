@@ -76,8 +76,7 @@ def take_states(
     told["without_states"] = stateful.get("left", 0)
     page.tools.ask("DOM.enable")
     page.tools.ask("CSS.enable")
-    root = page.tools.ask("DOM.getDocument", depth=0).get("root", {}).get("nodeId")
-    if root is None:
+    if "root" not in page.tools.ask("DOM.getDocument", depth=0):
         told["unforced"] = True
         return
     until = math.inf
@@ -93,11 +92,11 @@ def take_states(
             if not numbers:
                 continue
             view.bring()
-            forced = force(page, root, state, numbers)
+            forced = force(page, state, numbers)
             by_rule = bool(stateful[f"{state.name} rules"])
             crowded = _take_state(taken, beside, view, numbers, state, by_rule, covered)
             release(page, forced)
-            _take_apart(taken, beside, root, state, view, crowded)
+            _take_apart(taken, beside, state, view, crowded)
         until = min(until, time.monotonic() + SECONDS)
     page.ask(f"highPair.name('{ATTRIBUTE}', [])")
     page.ask(f"highPair.name('{ROUND}', [])")
@@ -250,7 +249,6 @@ def _crowded(texts: list[Text]) -> dict[int, set[int]]:
 def _take_apart(
     taken: Taken,
     beside: Executor,
-    root: int,
     state: State,
     view: View,
     texts: list[Text],
@@ -277,7 +275,7 @@ def _take_apart(
     for group in range(min(MOST_GROUPS, max(groups.values()) + 1)):
         numbers = [control for control, at in groups.items() if at == group]
         view.bring()
-        forced = force(taken.page, root, state, numbers)
+        forced = force(taken.page, state, numbers)
         now = page.ask(f"highPair.collectWithin('{ATTRIBUTE}')")
         paintings = view.paintings(beside, WITHOUT_RINGS)
         for text in now:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 import unittest
 from typing import Any
 
@@ -275,6 +276,79 @@ class InScrollers(PageFolder):
         body = self.BODY.replace("href=#a", "href=#a style=color:#036")
         pairs = pairs_of(self.page(whole(body, self.STYLE), WebSettings()))
         self.assertFalse([p for p in text_pairs(pairs, "Timetable") if p.appears])
+
+
+class InOtherTrees(PageFolder):
+    """Links and controls of frames and shadow trees are looked at as those of the page."""
+
+    STYLE = (
+        "<style>body{margin:0}p{margin:0}a{color:#036}a:hover{color:#999}"
+        "input{border:2px solid #aaa;background:#fff}:focus{outline:4px solid #ccc}"
+        "button{border:0;background:#fff;padding:4px}button svg{fill:#bbb;display:block}</style>"
+    )
+    BODY = (
+        "<p><a href=#a>Timetable</a></p><input name=Ship><button aria-label=Search>"
+        "<svg width=20 height=20><rect width=20 height=20 /></svg></button>"
+    )
+
+    def assert_all_measured(self, page: str) -> None:
+        pairs = pairs_of(self.page(page, WebSettings()))
+        (hover,) = [p for p in text_pairs(pairs, "Timetable") if p.appears == "on hover"]
+        assert hover.numbers is not None, hover.reason
+        self.assertEqual(hover.numbers.foreground, "#999999")
+        graphics = [pair for pair in pairs if pair.subject is Subject.GRAPHIC]
+        found = {
+            pair.where.rpartition(" › ")[2].partition(",")[0]: pair
+            for pair in graphics
+            if pair.text in ("Ship", "Search", "Timetable")
+        }
+        colours = {"border": "#AAAAAA", "icon": "#BBBBBB", "sign of focus": "#CCCCCC"}
+        self.assertEqual(set(found), set(colours))
+        for kind, colour in colours.items():
+            pair = found[kind]
+            assert pair.numbers is not None, pair.reason
+            self.assertEqual(
+                (pair.numbers.foreground, pair.numbers.background), (colour, "#FFFFFF")
+            )
+
+    def test_of_a_frame(self) -> None:
+        inner = html.escape(self.STYLE + self.BODY)
+        frame = f"<iframe width=400 height=140 srcdoc='{inner}'></iframe>"
+        self.assert_all_measured(whole(f"<div style=height:90px></div>{frame}"))
+
+    def test_of_a_frame_that_is_scrolled_to_them(self) -> None:
+        inner = html.escape(f"{self.STYLE}<div style=height:400px></div>{self.BODY}")
+        self.assert_all_measured(whole(f"<iframe width=400 height=140 srcdoc='{inner}'></iframe>"))
+
+    def test_of_a_frame_in_a_scroller_that_has_to_be_scrolled_too(self) -> None:
+        inner = html.escape(f"{self.STYLE}<div style=height:400px></div>{self.BODY}")
+        frame = f"<iframe width=400 height=140 srcdoc='{inner}'></iframe>"
+        outer = (
+            f"<div style='height:160px;overflow:auto'><p style=height:500px>Tides</p>{frame}</div>"
+        )
+        self.assert_all_measured(whole(outer))
+
+    def test_of_a_shadow_tree(self) -> None:
+        inner = f"<template shadowrootmode=open>{self.STYLE}{self.BODY}</template>"
+        self.assert_all_measured(whole(f"<ferry-card>{inner}</ferry-card>"))
+
+    def test_of_a_scroller_in_a_shadow_tree(self) -> None:
+        scroller = f"<div style='height:120px;overflow:auto'><p style=height:500px>Tides</p>{self.BODY}</div>"
+        inner = f"<template shadowrootmode=open>{self.STYLE}{scroller}</template>"
+        self.assert_all_measured(whole(f"<ferry-card>{inner}</ferry-card>"))
+
+    def test_of_what_a_shadow_tree_scrolls_for_the_page(self) -> None:
+        # The page's own links and controls, painted where the tree has its slot.
+        inner = "<template shadowrootmode=open><div style='height:120px;overflow:auto'><slot></slot></div></template>"
+        light = f"<p style=height:500px>Tides</p>{self.BODY}"
+        self.assert_all_measured(whole(f"{self.STYLE}<ferry-card>{inner}{light}</ferry-card>"))
+
+    def test_what_lies_over_a_frame_covers_what_is_in_it(self) -> None:
+        inner = html.escape(self.STYLE + "<input name=Ship>")
+        frame = f"<iframe width=400 height=140 srcdoc='{inner}'></iframe>"
+        panel = "<i style='position:absolute;inset:0 0 0 0;height:400px;background:#222'></i>"
+        pairs = pairs_of(self.page(whole(frame + panel), WebSettings()))
+        self.assertFalse([pair for pair in pairs if pair.subject is Subject.GRAPHIC])
 
 
 class DownLongPages(PageFolder):

@@ -105,6 +105,23 @@ class ShadowTrees(TreeTest):
         self.assertTrue(self.found(file, "Added").fixed)
         self.assertTrue(self.found(file, "Stated").fixed)
 
+    def test_a_border_and_an_icon_in_a_tree_are_changed_too(self) -> None:
+        inside = (
+            "<style>input{border:2px solid #aaa}svg{fill:#bbb}button{border:0;background:#fff}"
+            "</style><input name=Ship><button aria-label=Search><svg width=20 height=20>"
+            "<rect width=20 height=20 /></svg></button>"
+        )
+        for page in (whole(card(inside)), whole(frame(inside))):
+            file = self.page(page)
+            names = ("Ship", "Search")
+            before = [self.found(file, name) for name in names]
+            self.assertEqual([pair.verdict for pair in before], [Verdict.FALLS_SHORT] * 2)
+            edits: list[Edit] = [RecolourText(pair.address, INK) for pair in before]
+            copy = self.saved(file, edits)
+            for name in names:
+                self.assertIs(self.found(file.edited(edits), name).verdict, Verdict.PASSES, name)
+                self.assertIs(self.found(copy, name).verdict, Verdict.PASSES, name)
+
     def test_sizes_and_fills_in_a_tree_are_changed_too(self) -> None:
         inside = "<style>p{color:#999;background:#eee}</style><p>Inner</p>"
         file = self.page(whole(card(inside)))

@@ -603,8 +603,8 @@
     if (about.style.display === "none" || about.style.visibility !== "visible" || box.width < 2) return;
     let document = null;
     try { document = node.contentDocument; } catch { /* Another site's. */ }
-    const x = box.left + frame.x + node.clientLeft + parseFloat(about.style.paddingLeft);
-    const y = box.top + frame.y + node.clientTop + parseFloat(about.style.paddingTop);
+    const left = node.clientLeft + parseFloat(about.style.paddingLeft);
+    const top = node.clientTop + parseFloat(about.style.paddingTop);
     if (!document || !document.documentElement) {
       found.push({ ...item(about, "opaque", node.title || "", { suffix: "/frame=1", place: "frame",
         region: [box.left + frame.x, box.top + frame.y, box.width, box.height] }, frame),
@@ -614,7 +614,10 @@
     // Whoever is asked about what lies in the frame looks at it as part of the page.
     document.defaultView.scrollTo(0, 0);
     const within = {
-      x, y, opacity: about.opacity, scale: about.scale, painted: about.painted, fixed: about.fixed,
+      // What is round the frame may be scrolled.
+      get x() { return node.getBoundingClientRect().left + frame.x + left; },
+      get y() { return node.getBoundingClientRect().top + frame.y + top; },
+      opacity: about.opacity, scale: about.scale, painted: about.painted, fixed: about.fixed,
       prefix: `${address(node, frame.prefix)}//frame//`,
       clip: [0, 0, node.clientWidth, node.clientHeight],
     };
@@ -667,7 +670,7 @@
   const isWide = () => document.documentElement.scrollWidth > innerWidth + 1;
   const scrollsAcross = () => isWide() && ![document.documentElement, document.body].some((each) =>
     each && /hidden|clip/.test(getComputedStyle(each).overflowX));
-  const pageFrame = () => ({ x: scrollX, y: scrollY, opacity: 1, scale: 1, painted: "",
+  const pageFrame = () => ({ get x() { return scrollX; }, get y() { return scrollY; }, opacity: 1, scale: 1, painted: "",
     fixed: null, prefix: "", clip: isWide() ? [0, -FAR, innerWidth, FAR] : null,
     scroller: scrollsAcross() ? document.scrollingElement || document.documentElement : null });
 
@@ -747,9 +750,11 @@
   // The texts within elements that have an attribute of ours, as they look now.
   own.collectWithin = (attribute) => {
     const found = [], facts = new Map(), told = new Map();
-    for (const element of document.querySelectorAll(`[${attribute}]`))
-      if (!element.parentElement.closest(`[${attribute}]`))
-        walk(element, pageFrame(), found, [], told, facts, true);
+    for (const element of own.having(attribute)) {
+      let at = own.outOf(element);
+      while (at && !at.hasAttribute(attribute)) at = own.outOf(at);
+      if (!at) walk(element, frames.get(element.ownerDocument) || pageFrame(), found, [], told, facts, true);
+    }
     return found;
   };
 
@@ -769,8 +774,8 @@
     const element = elements[number], found = [];
     const frame = frames.get(element.ownerDocument) || pageFrame();
     // Of the page itself what counts is where things are in the view.
-    if (element === document.scrollingElement) Object.assign(frame, { x: 0, y: 0 });
-    walk(element, frame, found, [], new Map(), new Map(), true);
+    const inView = element === document.scrollingElement ? { ...frame, x: 0, y: 0 } : frame;
+    walk(element, inView, found, [], new Map(), new Map(), true);
     return found;
   };
 

@@ -62,9 +62,11 @@
     return true;
   };
 
+  const having = own.having = (attribute) =>
+    own.roots().flatMap((root) => [...root.querySelectorAll(`[${attribute}]`)]);
   // Gives elements an attribute by which sheets of ours name them.
   own.name = (attribute, numbers) => {
-    for (const element of document.querySelectorAll(`[${attribute}]`)) element.removeAttribute(attribute);
+    for (const element of having(attribute)) element.removeAttribute(attribute);
     for (const number of numbers) {
       const element = own.element(number);
       if (element) element.setAttribute(attribute, "");
@@ -73,16 +75,17 @@
   };
   // Likewise the elements round those that have an attribute.
   own.nameAround = (attribute, inner) => {
-    for (const element of document.querySelectorAll(`[${attribute}]`)) element.removeAttribute(attribute);
-    for (const element of document.querySelectorAll(`[${inner}]`))
-      for (let at = element.parentElement; at && !at.hasAttribute(attribute); at = at.parentElement)
+    for (const element of having(attribute)) element.removeAttribute(attribute);
+    for (const element of having(inner))
+      for (let at = own.outOf(element); at && !at.hasAttribute(attribute); at = own.outOf(at))
         if (!at.hasAttribute(inner)) at.setAttribute(attribute, "");
     return true;
   };
   // Of elements, by their numbers, the one with an attribute that holds each: [element, holder].
   own.holders = (attribute, numbers) => numbers.map((number) => {
-    const holder = own.element(number).closest(`[${attribute}]`);
-    return [number, holder ? own.numberOf(holder) : number];
+    let at = own.element(number);
+    while (at && !at.hasAttribute(attribute)) at = own.outOf(at);
+    return [number, at ? own.numberOf(at) : number];
   });
   own.nameClipped = () => {
     for (const element of own.clipped) element.setAttribute("hp-clip", "");
@@ -101,9 +104,10 @@
   // The scrollers round one, the outermost first.
   function around(element) {
     const outer = [];
-    for (let at = own.upOf(element); at && at !== document.body; at = own.upOf(at)) {
-      const style = getComputedStyle(at);
-      if (/auto|scroll/.test(style.overflowX + style.overflowY)) outer.unshift(at);
+    for (let at = own.outOf(element); at; at = own.outOf(at)) {
+      const { body, documentElement } = at.ownerDocument;
+      const ours = at.ownerDocument === document && (at === body || at === documentElement);
+      if (!ours && at !== body && own.scrolls(at)) outer.unshift(at);
     }
     return outer;
   }
@@ -112,11 +116,10 @@
   own.reveal = (number) => {
     const element = own.element(number);
     return around(element).map((each) => {
-      const box = element.getBoundingClientRect(), frame = each.getBoundingClientRect();
-      const [left, top] = [frame.left + each.clientLeft, frame.top + each.clientTop];
-      const shows = box.left >= left - 1 && box.right <= left + each.clientWidth + 1
-        && box.top >= top - 1 && box.bottom <= top + each.clientHeight + 1;
-      if (!shows) each.scrollBy({ left: box.left - left, top: box.top - top, behavior: "instant" });
+      const [x, y, width, height] = own.within(element), [left, top, wide, high] = own.within(each);
+      const shows = x >= left - 1 && y >= top - 1
+        && x + width <= left + wide + 1 && y + height <= top + high + 1;
+      if (!shows) each.scrollBy({ left: x - left, top: y - top, behavior: "instant" });
       return [own.numberOf(each), each.scrollLeft, each.scrollTop];
     });
   };
