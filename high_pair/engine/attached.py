@@ -46,7 +46,7 @@ def paint_attached(taken: Taken) -> None:
         for scroll in _ways(text, page.ask("highPair.viewHeight"), taken.painter.extent.height)
     ]
     parts = [Part(_room(text), functools.partial(_put, page, scroll)) for text, _, scroll in stops]
-    painted = paint_parts(taken.painter, parts, needs_both(taken.told), seconds=SECONDS)
+    painted = list(paint_parts(taken.painter, parts, needs_both(taken.told), seconds=SECONDS))
     page.ask("highPair.detach()")
     taken.painter.show_again()
     every = zip(stops, painted, strict=True)

@@ -131,7 +131,8 @@ def place_graphics(taken: Taken) -> int:
             parts.append(Part([0.0, top, painter.extent.width, TALLEST_CLUSTER], bring, scrolled))
             groups.append([])
         groups[-1].append(each)
-    painted = paint_parts(painter, parts, needs_both(taken.told), seconds=SECONDS)
+    exactly, full = needs_both(taken.told), lambda: taken.full
+    painted = paint_parts(painter, parts, exactly, seconds=SECONDS, enough=full)
     for group, paintings in zip(groups, painted, strict=True):
         if paintings is None or taken.full:
             continue

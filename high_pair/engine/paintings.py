@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import Executor, Future
 from dataclasses import dataclass, field, replace
 
@@ -62,6 +62,8 @@ SAMPLED = 3
 VEILED = 6
 # What paintings of parts may hold together.
 MOST_TILE_PIXELS = 24_000_000
+# And so many pixels of parts are held while they are painted.
+MOST_AT_A_TIME = 6_000_000
 # A pixel that is ink through and through.
 FULL = 250
 # A pixel of a letter that has colours of its own.
@@ -99,6 +101,11 @@ class Paintings:
         found = Paintings(self.seen[area], self.backdrop[area], self.coverage[area])
         return replace(found, left=self.left + left, top=self.top + top)
 
+    def copied(self) -> Paintings:
+        """Give them apart from what they are a part of, which can then be let go of."""
+        apart = {name: getattr(self, name).copy() for name in ("seen", "backdrop", "coverage")}
+        return replace(self, **apart)
+
     def area(self, box: list[float], zoom: float) -> Area:
         """Give where in them a box of the page lies, in CSS pixels."""
         across, down = self.left / zoom, self.top / zoom
@@ -112,7 +119,8 @@ class Taken:
     """What is told of a page.
 
     tiles: paintings of parts as they look at other times; layers: see `layers.find_layers`;
-    shadows: where texts' own shadows are painted, 1 or 0, None where no text has one.
+    shadows: where texts' own shadows are painted, 1 or 0, None where no text has one; began: when,
+    in the seconds of time.monotonic.
     """
 
     page: BrowserPage
@@ -123,6 +131,7 @@ class Taken:
     shadows: Pixels | None = None
     tiles: list[tuple[Tile, Paintings]] = field(default_factory=list)
     tile_pixels: int = 0
+    began: float = field(default_factory=time.monotonic)
 
     @property
     def full(self) -> bool:
@@ -230,13 +239,34 @@ def paint_parts(
     exactly: bool,
     more: str = "",
     seconds: float = math.inf,
-) -> list[Paintings | None]:
-    """Paint parts of the page, None for those that no time is left for.
+    enough: Callable[[], bool] = lambda: False,
+) -> Iterator[Paintings | None]:
+    """Paint parts of the page one after the other, None for those that no time is left for.
 
     A sheet for the whole page costs a painting of all of it, and going from part
-    to part of one part alone: so it is sheet by sheet.
+    to part of one part alone: so it is sheet by sheet, for as many as are held at a time.
+    enough: tells whether there is no room for more.
     """
     end = time.monotonic() + seconds
+    batch: list[Part] = []
+    pixels = 0.0
+    for part in parts:
+        size = part.box[2] * part.box[3] * painter.zoom**2
+        if batch and pixels + size > MOST_AT_A_TIME:
+            yield from _painted(painter, batch, exactly, more, end if not enough() else 0.0)
+            batch, pixels = [], 0.0
+        batch.append(part)
+        pixels += size
+    if batch:
+        yield from _painted(painter, batch, exactly, more, end if not enough() else 0.0)
+
+
+def _painted(
+    painter: Painter, parts: Sequence[Part], exactly: bool, more: str, end: float
+) -> Iterator[Paintings | None]:
+    if time.monotonic() > end:
+        yield from [None] * len(parts)
+        return
     painted: list[list[Words]] = [[] for _ in parts]
 
     def go_round(sheet: str) -> None:
@@ -263,11 +293,9 @@ def paint_parts(
     if both:
         go_round(inked(OTHER))
     tell = between if both else on_backdrop
-    found: list[Paintings | None] = []
     for part, own in zip(parts, painted, strict=True):
         left, top = (max(0, int(side * painter.zoom)) for side in part.box[:2])
-        found.append(replace(tell(*own), left=left, top=top) if own else None)
-    return found
+        yield replace(tell(*own), left=left, top=top) if own else None
 
 
 def paint_seen(painter: Painter, more: str = "") -> Pixels:
@@ -425,4 +453,5 @@ def add_tile(taken: Taken, paintings: Paintings, box: list[float]) -> int | None
     rows, columns = paintings.area(box, taken.painter.zoom)
     if rows.stop <= rows.start or columns.stop <= columns.start:
         return None
-    return keep_tile(taken, paintings.part(columns.start, rows.start, columns.stop, rows.stop))
+    part = paintings.part(columns.start, rows.start, columns.stop, rows.stop)
+    return keep_tile(taken, part.copied())

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import functools
 import json
+import time
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -19,8 +20,8 @@ from high_pair.engine.views import View, place_words
 
 # Room that is painted round words and controls, in CSS pixels.
 BESIDE = 40.0
-# Seconds in which scrollers are painted; what is left by then isn't.
-SECONDS = 15.0
+# Seconds in which places in scrollers are found, and painted; what is left by then isn't.
+SECONDS, PAINTING = 15.0, 25.0
 # Places to which one scroller is scrolled at most.
 MOST_STEPS = 40
 # Places of all scrollers that are painted at most.
@@ -62,7 +63,10 @@ def paint_scrollers(taken: Taken) -> list[View]:
     page.ask("highPair.mendNow()")
     stops: list[Stop] = []
     before: dict[int, tuple[int, float, float]] = {}
+    until = time.monotonic() + SECONDS
     for number in waiting:
+        if time.monotonic() > until or len(stops) >= MOST_PLACES:
+            break
         outer = page.ask(f"highPair.outerScrollers({number})")
         here = [(at, *page.ask(f"highPair.scrollSizes({at})")[4:]) for at in (*outer, number)]
         most = MOST_PLACES - len(stops)
@@ -70,7 +74,8 @@ def paint_scrollers(taken: Taken) -> list[View]:
         _scroll(page, here)
         before |= {each[0]: each for each in here}
     parts = [Part(stop.box, functools.partial(_scroll, page, stop.scrolls)) for stop in stops]
-    painted = paint_parts(painter, parts, needs_both(taken.told), seconds=SECONDS)
+    exactly, full = needs_both(taken.told), lambda: taken.full
+    painted = paint_parts(painter, parts, exactly, seconds=PAINTING, enough=full)
     views = []
     for stop, part, paintings in zip(stops, parts, painted, strict=True):
         if paintings is None:
@@ -129,13 +134,12 @@ def _stops(taken: Taken, scroller: int, texts: Mapping[Key, Text], away: set[int
         around += [_roomy(box) for box in whole.values()]
         box = _joined(around)
         if around and taken.painter.holds(box):
-            controls = page.ask("highPair.controls()") if whole else []
-            icons = page.ask("highPair.icons()") if whole else []
+            numbers = json.dumps(sorted(whole))
+            controls = page.ask(f"highPair.controls({numbers})") if whole else []
+            icons = page.ask(f"highPair.icons({numbers})") if whole else []
             stops.append(
                 Stop(
-                    [*outer, (scroller, x, y)], box, here, frozenset(whole),
-                    [each for each in controls if each["number"] in whole],
-                    [each for each in icons if each["holder"] in whole],
+                    [*outer, (scroller, x, y)], box, here, frozenset(whole), controls, icons
                 )
             )  # fmt: skip
     return stops

@@ -34,8 +34,11 @@ from high_pair.engine.views import View
 MOST_FORCED = 1000
 MOST_INDICATORS = 300
 WITHOUT_RINGS = f"[{ATTRIBUTE}]{{outline:none!important}}"
-# Seconds in which other views than the first are looked at; what is left by then isn't.
-SECONDS = 45.0
+# Seconds in which other views than the first are looked at, and so long after the page was begun;
+# what is left by then isn't.
+SECONDS, LATEST = 20.0, 60.0
+# Pixels of a very long page that are looked at in one view.
+TALLEST_VIEW = 6_000
 # Groups of controls that are looked at one after another, for what they show lies in one place.
 MOST_GROUPS = 6
 # What is shown in a state alone has so much of a panel round its words, in CSS pixels.
@@ -79,11 +82,13 @@ def take_states(
     if "root" not in page.tools.ask("DOM.getDocument", depth=0):
         told["unforced"] = True
         return
-    until = math.inf
-    for view in itertools.chain(_views_of_page(taken, stateful), scrolled):
+    until, left = math.inf, {at for view in scrolled for at in view.numbers or ()}
+    if not taken.painter.whole:
+        left |= {at for state in STATES for at in stateful[state.name]}
+    for view in itertools.chain(_views_of_page(taken, stateful, covered), scrolled):
         if time.monotonic() > until:
-            told["without_states"] += len(view.numbers or ())
-            continue
+            break
+        left -= view.numbers or set()
         for state in STATES:
             numbers = [at for at in stateful[state.name] if _is_of(view, at)]
             if view.numbers is None and state.name != "focus":
@@ -97,7 +102,11 @@ def take_states(
             crowded = _take_state(taken, beside, view, numbers, state, by_rule, covered)
             release(page, forced)
             _take_apart(taken, beside, state, view, crowded)
-        until = min(until, time.monotonic() + SECONDS)
+        until = min(until, time.monotonic() + SECONDS, taken.began + LATEST)
+    every = len({at for state in STATES for at in stateful[state.name]})
+    most = every + stateful.get("left", 0)
+    told["without_states"] = min(told["without_states"] + len(left), most)
+    page.ask("highPair.scrollTo(0, false)")
     page.ask(f"highPair.name('{ATTRIBUTE}', [])")
     page.ask(f"highPair.name('{ROUND}', [])")
     page.tools.ask("CSS.disable")
@@ -108,7 +117,9 @@ def _is_of(view: View, number: int) -> bool:
     return view.numbers is None or number in view.numbers
 
 
-def _views_of_page(taken: Taken, stateful: Mapping[str, Any]) -> Iterator[View]:
+def _views_of_page(
+    taken: Taken, stateful: Mapping[str, Any], covered: Mapping[int, Shows]
+) -> Iterator[View]:
     """Give the views in which the page is looked at: one, or of a very long one several."""
     assert taken.main is not None
     painter, page = taken.painter, taken.page
@@ -116,30 +127,27 @@ def _views_of_page(taken: Taken, stateful: Mapping[str, Any]) -> Iterator[View]:
     if painter.whole:
         yield View(painter, None, taken.main, texts)
         return
-    numbers = sorted({at for state in STATES for at in stateful[state.name]})
+    every = {at for state in STATES for at in stateful[state.name]}
+    numbers = sorted(at for at in every if not hidden_in(covered, at))
     left = dict(zip(numbers, page.ask(f"highPair.boxes({json.dumps(numbers)})"), strict=True))
-    height, zoom = painter.view_rows / painter.zoom, painter.zoom
+    height, zoom = min(painter.view_rows, TALLEST_VIEW) / painter.zoom, painter.zoom
     while left:
         top = max(0.0, min(box[1] for box in left.values()) - ROOM)
         bring = functools.partial(page.ask, f"highPair.scrollTo({top}, {str(top > 0).lower()})")
         bring()
         scrolled = float(page.ask("highPair.scrolled()"))
-        box = [0.0, scrolled, float(taken.painter.extent.width), height]
-        here = {at for at, each in left.items() if each[1] + each[3] <= scrolled + height}
+        box = [0.0, top, float(taken.painter.extent.width), height]
+        here = {at for at, each in left.items() if each[1] + each[3] <= top + height}
         # What is higher than any view is looked at nowhere.
         here = here or {min(left, key=lambda at: left[at][1])}
         left = {at: each for at, each in left.items() if at not in here}
         part = Part(box, bring, scrolled)
-        rows = slice(round(scrolled * zoom), round((scrolled + height) * zoom))
+        rows = slice(int(top * zoom), int((top + height) * zoom))
         if rows.stop <= len(taken.main.backdrop):
             rest = taken.main.part(0, rows.start, taken.main.backdrop.shape[1], rows.stop)
         else:
-            (painted,) = paint_parts(painter, [part], needs_both(taken.told))
-            assert painted is not None
-            rest = painted
+            rest = next(paint_parts(painter, [part], needs_both(taken.told))) or taken.main
         yield View(painter, part, rest, texts, frozenset(here))
-    page.ask("highPair.scrollTo(0, false)")
-    painter.show_again()
 
 
 def _take_state(

@@ -64,7 +64,7 @@ class View:
         """Paint all of it as it is now. beside: see `paint`."""
         if self.part is None:
             return paint(self.painter, beside, more=more).result()
-        (found,) = paint_parts(self.painter, [self.part], True, more)
+        found = next(paint_parts(self.painter, [self.part], True, more))
         assert found is not None
         return found
 

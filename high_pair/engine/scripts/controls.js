@@ -137,11 +137,14 @@
   // Where elements are on the page.
   own.boxes = (numbers) => numbers.map((number) => onPage(own.element(number)));
 
-  // Controls whose borders tell where they are.
-  own.controls = () => (all("input, textarea, select")
+  const MOST_CONTROLS = 400;
+  const those = (numbers, selector) => numbers ? numbers.map(own.element).filter((each) => each.matches(selector))
+    : all(selector);
+  // Controls whose borders tell where they are; of some, by their numbers, or of all.
+  own.controls = (numbers = null) => (those(numbers, "input, textarea, select")
     .filter((element) => element.getClientRects().length
       && !["hidden", "submit", "reset", "button", "image", "range", "file", "color"].includes(element.type))
-    .slice(0, 400).map((element) => {
+    .slice(0, MOST_CONTROLS).map((element) => {
       const style = getComputedStyle(element);
       const sides = ["Top", "Right", "Bottom", "Left"].map((side) =>
         style[`border${side}Style`] === "none" ? 0 : parseFloat(style[`border${side}Width`]) || 0);
@@ -207,9 +210,9 @@
     }
     return way;
   }
-  own.icons = () => {
+  own.icons = (numbers = null) => {
     const found = [];
-    for (const control of all(LABELLED)) {
+    for (const control of those(numbers, LABELLED)) {
       if (found.length >= MOST_ICONS) break;
       if (!control.getClientRects().length || hasWords(control)) continue;
       const drawn = [control, ...control.querySelectorAll("*")].filter((each) =>
