@@ -8,7 +8,7 @@ from __future__ import annotations
 import functools
 import json
 import time
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -47,8 +47,16 @@ class Stop:
     icons: list[Icon]
 
 
-def paint_scrollers(taken: Taken) -> list[View]:
-    """Paint what lies outside the view in scrollers; gives the places of the scrolling."""
+@dataclass(frozen=True)
+class Scrolled:
+    """The places to which scrollers are scrolled; back: scrolls all to where the page has them."""
+
+    views: list[View]
+    back: Callable[[], None]
+
+
+def paint_scrollers(taken: Taken) -> Scrolled:
+    """Paint what lies outside the view in scrollers."""
     page, painter = taken.page, taken.painter
     texts: dict[int, dict[Key, Text]] = {}
     for text in taken.told["texts"]:
@@ -59,7 +67,7 @@ def paint_scrollers(taken: Taken) -> list[View]:
         away.setdefault(scroller, set()).add(number)
     waiting = dict.fromkeys([*texts, *away])
     if not waiting:
-        return []
+        return Scrolled([], lambda: None)
     page.ask("highPair.mendNow()")
     stops: list[Stop] = []
     before: dict[int, tuple[int, float, float]] = {}
@@ -98,8 +106,9 @@ def paint_scrollers(taken: Taken) -> list[View]:
         for text in each.values():
             # Words that no scrolling shows are cut off by something else.
             text["unreached"] = not text.get("placed") and not shows_in_part(text)
-    _scroll(page, before.values())
-    return views
+    back = functools.partial(_scroll, page, list(before.values()))
+    back()
+    return Scrolled(views, back)
 
 
 def _scroll(page: BrowserPage, scrolls: Iterable[tuple[int, float, float]]) -> None:

@@ -127,7 +127,7 @@ def taken(page: BrowserPage, changes: Changes, states: bool, folder: Path) -> To
         find_origins(page, told)
         controls: list[Control] = page.ask("highPair.controls()")
         told["icons"] = page.ask("highPair.icons()")
-        shown_after = {number for view in scrolled for number in view.numbers or ()}
+        shown_after = {number for view in scrolled.views for number in view.numbers or ()}
         told["indicators"] = []
         found.main = main.result()
         # Only now is there room for more.
@@ -147,11 +147,12 @@ def taken(page: BrowserPage, changes: Changes, states: bool, folder: Path) -> To
         )
         told["icons"] = [each for each in told["icons"] if each["holder"] not in shown_after]
         told["scrolled_away"] += place_graphics(found)
-        for view in scrolled:
+        for view in scrolled.views:
             told["controls"] += view.controls
             told["icons"] += view.icons
         if states:
-            take_states(found, beside, covered, scrolled)
+            take_states(found, beside, covered, scrolled.views)
+            scrolled.back()
         if moving:
             mark_moving(found, moving)
     times["whole"] = time.monotonic() - start

@@ -9,6 +9,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from high_pair.edits.kinds import RecolourText
 from high_pair.engine.layers import LEAST_WIDTH, SHARE, meeting
 from high_pair.formats.web.items import PARTLY
 from high_pair.formats.web.settings import WebSettings
@@ -258,6 +259,19 @@ class InScrollers(PageFolder):
         self.assertEqual({pair.text for pair in rings}, {"Timetable", "input", "Search"})
         for ring in rings:
             self.assert_numbers(ring, "#CCCCCC", "#FFFFFF")
+
+    def test_a_page_that_is_measured_again_is_as_it_was(self) -> None:
+        scroll = "<script>document.querySelector('div').scrollTop = 150</script>"
+        file = self.page(whole(self.BODY + scroll, self.STYLE), WebSettings())
+        again = file.edited([RecolourText("page#body>p:nth-of-type(1)", (0, 0, 0))])
+        places = [
+            {
+                (pair.where, pair.text, pair.appears): (pair.bbox, pair.verdict)
+                for pair in pairs_of(each)
+            }
+            for each in (file, again)
+        ]
+        self.assertEqual(*places)
 
     def test_a_scroller_within_another_is_brought_into_view_first(self) -> None:
         inner = "<div><p>Decks<p>Cabins<p>Lounge<p><a href=#b>Saloon</a><p><input></div>"
