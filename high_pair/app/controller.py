@@ -284,16 +284,17 @@ class Controller(QObject):
         size: tuple[int, int],
         done: Callable[[Any], None],
         wanted: Callable[[], bool],
-        state_of: str = "",
+        measured: str = "",
         look: Look | None = None,
     ) -> None:
         """Paint a part of a page (in points) to a size in device pixels; done gets the `Painted`.
 
-        state_of: the address of a text that is shown as it looks in its state; look: from where.
+        measured: the address of a text that is shown as it was measured, in its state or where
+        it is scrolled to; look: from where.
         """
 
         def run() -> Painted:
-            pixels = document.run(tasks.paint, page, part, size, state_of)
+            pixels = document.run(tasks.paint, page, part, size, measured)
             if look is None:
                 return Painted(image_of(pixels))
             apart = Apart.of(pixels, look.seat)

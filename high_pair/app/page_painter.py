@@ -65,8 +65,8 @@ class PagePainter:
         look = self.desk.viewing.look(part, size)
 
         pair = self.desk.pair
-        state = pair.address if pair is not None and pair.appears and pair.page == page + 1 else ""
-        if state and pair is not None and not caption and look is None:
+        measured = pair.address if pair is not None and pair.page == page + 1 else ""
+        if measured and pair is not None and pair.appears and not caption and look is None:
             caption = f"As it looks {pair.appears}"
         self._caption = caption
         caption = caption or self.desk.viewing.caption
@@ -77,7 +77,7 @@ class PagePainter:
                 self.desk.view.show_image(painted.image, caption, part, painted.seen)
 
         self.desk.controller.paint_page(
-            self._document(file), page, Box(*part), size, done, wanted, state, look
+            self._document(file), page, Box(*part), size, done, wanted, measured, look
         )
         self.paint_stripes()
 

@@ -21,8 +21,8 @@ from high_pair.scene.painted import (
 # The least share of a pixel that a glyph must cover to be its ink.
 INK = 0.125
 LEAST = 3
-# Room round a text that is shown of how it looks in a state, in pixels.
-ROOM = 6
+# Room round what is shown of how it looks in a state, and of where it is scrolled to, in pixels.
+ROOM, WHERE_SCROLLED = 6, 14
 
 
 def number_painted(
@@ -65,10 +65,11 @@ def is_pictograph(painting: Painting, mask: NDArray[np.bool_], area: tuple[slice
     return bool(own.size) and float(own.mean()) > 0.5
 
 
-def shown_in_state(scene: Scene, address: str) -> Scene:
-    """Give a page as it looks when the text at an address looks as it does in its state.
+def shown_as_measured(scene: Scene, address: str) -> Scene:
+    """Give a page as it looks where the text or control at an address was measured: when that is in
+    its state, or a box round it is scrolled to it.
 
-    The same page for a text that stands there at rest.
+    The same page for what stands there at rest.
     """
     painting = scene.painting
     if painting is None:
@@ -82,18 +83,21 @@ def shown_in_state(scene: Scene, address: str) -> Scene:
         else:
             continue
         if shift != (0, 0):
-            return replace(scene, painting=_with_part(painting, boxes, shift))
+            room = ROOM if item.appears else WHERE_SCROLLED
+            return replace(scene, painting=_with_part(painting, boxes, shift, room))
     return scene
 
 
-def _with_part(painting: Painting, boxes: Sequence[PixelBox], shift: tuple[int, int]) -> Painting:
-    """Put a part of the painting below the page into its place on the page."""
+def _with_part(
+    painting: Painting, boxes: Sequence[PixelBox], shift: tuple[int, int], room: int
+) -> Painting:
+    """Put a part of the painting below the page, with some room round it, into its place there."""
     across, down = shift
     height, width = painting.rows, painting.seen.shape[1]
-    left = max(0, min(box[0] for box in boxes) - ROOM, -across)
-    top = max(height, min(box[1] for box in boxes) - ROOM, -down)
-    right = min(width, max(box[2] for box in boxes) + ROOM, width - across)
-    bottom = min(painting.seen.shape[0], max(box[3] for box in boxes) + ROOM, height - down)
+    left = max(0, min(box[0] for box in boxes) - room, -across)
+    top = max(height, min(box[1] for box in boxes) - room, -down)
+    right = min(width, max(box[2] for box in boxes) + room, width - across)
+    bottom = min(painting.seen.shape[0], max(box[3] for box in boxes) + room, height - down)
     if left >= right or top >= bottom:
         return painting
     seen = painting.seen[:height].copy()

@@ -11,7 +11,7 @@ from high_pair.formats.document import Document, shown_part
 from high_pair.measure.pairs import Pair
 from high_pair.process.serving import Call
 from high_pair.raster.page import paint_part
-from high_pair.raster.painted import shown_in_state
+from high_pair.raster.painted import shown_as_measured
 from high_pair.remedy.wishes import WISHES
 from high_pair.report.pictured import Picture, Pictured
 from high_pair.report.rows import Row
@@ -82,8 +82,7 @@ def _painted(document: Document, pair: Pair) -> Picture:
     whole = shown_part(document.pages[pair.page - 1])
     box = part_round(Box(*pair.bbox), Box(*weakest), max(whole.width, pair.bbox[0] + pair.bbox[2]))
     scene = document.part_of(pair.page - 1, box)
-    if pair.appears:
-        scene = shown_in_state(scene, pair.address)
+    scene = shown_as_measured(scene, pair.address)
     width, height = round(box.width * SCALE), round(box.height * SCALE)
     pixels = paint_part(scene, document.pictures, box, width, height)
     out = io.BytesIO()

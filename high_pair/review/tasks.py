@@ -18,7 +18,7 @@ from high_pair.formats.opening import mends_as_sheet
 from high_pair.measure.pairs import Pair
 from high_pair.measure.shortfall import shortfall_mask
 from high_pair.raster.page import paint_exactly, paint_page, paint_part, rasterise
-from high_pair.raster.painted import shown_in_state
+from high_pair.raster.painted import shown_as_measured
 from high_pair.remedy.remedies import (
     Backdrop,
     Calmed,
@@ -78,22 +78,21 @@ def measure(work: Work, page: int, asked: Asked, thumbnail: int) -> PageResult:
     return PageResult(PageReview(page, measured.pairs), small)
 
 
-def paint(work: Work, page: int, part: Box, size: tuple[int, int], state_of: str) -> Bytes:
+def paint(work: Work, page: int, part: Box, size: tuple[int, int], measured: str) -> Bytes:
     """Paint a part of a page (in points) to a size in pixels.
 
-    state_of: the address of a text that is shown as it looks in its state.
+    measured: the address of a text that is shown as it was measured.
     """
     scene = work.document.part_of(page, part)
-    if state_of:
-        scene = shown_in_state(scene, state_of)
+    if measured:
+        scene = shown_as_measured(scene, measured)
     return paint_exactly(scene, work.document.pictures, part, *size)
 
 
 def paint_pair(work: Work, pair: Pair, box: Box, width: int, height: int) -> Bytes:
     """Paint a part of a page on which a pair's text stands, as it looks."""
     scene = work.document.part_of(pair.page - 1, box)
-    if pair.appears:
-        scene = shown_in_state(scene, pair.address)
+    scene = shown_as_measured(scene, pair.address)
     return paint_part(scene, work.document.pictures, box, width, height)
 
 

@@ -14,6 +14,7 @@ from high_pair.engine.layers import LEAST_WIDTH, SHARE, meeting
 from high_pair.formats.web.items import PARTLY
 from high_pair.formats.web.settings import WebSettings
 from high_pair.measure.pairs import Pair
+from high_pair.raster.painted import shown_as_measured
 from high_pair.wcag.criteria import Subject
 from high_pair.wcag.verdicts import Exemption, Verdict
 from tests.web_pages import PageFolder, pairs_of, ratio, text_pairs, whole
@@ -259,6 +260,20 @@ class InScrollers(PageFolder):
         self.assertEqual({pair.text for pair in rings}, {"Timetable", "input", "Search"})
         for ring in rings:
             self.assert_numbers(ring, "#CCCCCC", "#FFFFFF")
+
+    def test_what_was_scrolled_to_is_shown_as_it_is_there(self) -> None:
+        file = self.page(whole(self.BODY, self.STYLE), WebSettings())
+        (border,) = [pair for pair in pairs_of(file) if pair.where.endswith("border")]
+        scene = file.scene(0)
+        # Its upper border, in pixels, of which there are four in three points.
+        x, y = (round(side * 4 / 3) for side in border.bbox[:2])
+        for shown, colour in (
+            (scene, False),
+            (shown_as_measured(scene, border.address), True),
+        ):
+            assert shown.painting is not None
+            found = bytes(shown.painting.seen[y + 1, x + 20]).hex() == "aaaaaa"
+            self.assertIs(found, colour)
 
     def test_a_page_that_is_measured_again_is_as_it_was(self) -> None:
         scroll = "<script>document.querySelector('div').scrollTop = 150</script>"
