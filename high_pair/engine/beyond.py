@@ -46,6 +46,8 @@ ROUND = 6.0
 SPEAKERS = 2
 # Seconds in which it is done; what is left by then needs eyes.
 SECONDS = 60.0
+# And controls and icons in these; what is left by then is told.
+FOR_GRAPHICS = 15.0
 SHEETS = ("", WITHOUT, inked(ONE))
 
 
@@ -132,7 +134,7 @@ def place_graphics(taken: Taken) -> int:
             groups.append([])
         groups[-1].append(each)
     exactly, full = needs_both(taken.told), lambda: taken.full
-    painted = paint_parts(painter, parts, exactly, seconds=SECONDS, enough=full)
+    painted = paint_parts(painter, parts, exactly, seconds=FOR_GRAPHICS, enough=full)
     for group, paintings in zip(groups, painted, strict=True):
         if paintings is None or taken.full:
             continue

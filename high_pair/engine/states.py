@@ -36,7 +36,7 @@ MOST_INDICATORS = 300
 WITHOUT_RINGS = f"[{ATTRIBUTE}]{{outline:none!important}}"
 # Seconds in which other views than the first are looked at, and so long after the page was begun;
 # what is left by then isn't.
-SECONDS, LATEST = 20.0, 60.0
+SECONDS, LATEST = 30.0, 60.0
 # Pixels of a very long page that are looked at in one view.
 TALLEST_VIEW = 6_000
 # Groups of controls that are looked at one after another, for what they show lies in one place.
