@@ -36,7 +36,8 @@ class Stop:
 
     scrolls: the scrollers, those round it first, and how far each is scrolled; texts: each as told
     at rest and now, with the places of those words; numbers: of links and controls; controls,
-    icons: those with borders, and those without words, as told now.
+    icons: those with borders, and those without words, as told now; told: where there are any of
+    these, all texts that show there, as told now.
     """
 
     scrolls: list[tuple[int, float, float]]
@@ -45,6 +46,7 @@ class Stop:
     numbers: frozenset[int]
     controls: list[Control]
     icons: list[Icon]
+    told: dict[Key, Text]
 
 
 @dataclass(frozen=True)
@@ -96,7 +98,7 @@ def paint_scrollers(taken: Taken) -> Scrolled:
                 painter,
                 part,
                 paintings,
-                {key_of(now): now for _, now, _ in stop.texts},
+                stop.told,
                 stop.numbers,
                 [{**each, "tile": tile} for each in stop.controls],
                 [{**each, "tile": tile} for each in stop.icons],
@@ -128,7 +130,8 @@ def _stops(taken: Taken, scroller: int, texts: Mapping[Key, Text], away: set[int
     for x, y in steps[:MOST_STEPS]:
         page.ask(f"highPair.scrollElement({scroller}, {x}, {y})")
         here: list[tuple[Text, Text, list[int]]] = []
-        for each in page.ask(f"highPair.collectOf({scroller})") if texts else []:
+        now: list[Text] = page.ask(f"highPair.collectOf({scroller})") if texts or left else []
+        for each in now:
             text = texts.get(key_of(each))
             if text is None or len(boxes_of(each)) != len(boxes_of(text)):
                 continue
@@ -148,7 +151,8 @@ def _stops(taken: Taken, scroller: int, texts: Mapping[Key, Text], away: set[int
             icons = page.ask(f"highPair.icons({numbers})") if whole else []
             stops.append(
                 Stop(
-                    [*outer, (scroller, x, y)], box, here, frozenset(whole), controls, icons
+                    [*outer, (scroller, x, y)], box, here, frozenset(whole), controls, icons,
+                    {key_of(each): each for each in now if whole and words_shown(each)},
                 )
             )  # fmt: skip
     return stops

@@ -261,6 +261,18 @@ class InScrollers(PageFolder):
         for ring in rings:
             self.assert_numbers(ring, "#CCCCCC", "#FFFFFF")
 
+    def test_a_link_whose_words_show_before_the_whole_of_it_has_no_state_for_that(self) -> None:
+        # At one stop of the scrolling its words are seen first, and at the next the whole of it.
+        links = "".join(f"<a href=#{n}>Quay {n}</a>" for n in range(9))
+        style = (
+            "div{height:120px;overflow:auto}a{display:block;padding:26px 0;color:#036}"
+            "b:hover{color:#999}"
+        )
+        pairs = pairs_of(self.page(whole(f"<div>{links}</div><b>Tides</b>", style), WebSettings()))
+        for number in range(9):
+            (rest,) = text_pairs(pairs, f"Quay {number}")
+            self.assertEqual(rest.appears, "")
+
     def test_what_was_scrolled_to_is_shown_as_it_is_there(self) -> None:
         file = self.page(whole(self.BODY, self.STYLE), WebSettings())
         (border,) = [pair for pair in pairs_of(file) if pair.where.endswith("border")]
