@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import html
+import os
 import tempfile
 import unittest
 from pathlib import Path
@@ -14,7 +15,7 @@ from high_pair.edits.kinds import Edit, RecolourFill, RecolourOrigin, RecolourTe
 from high_pair.errors import EditError
 from high_pair.formats.web.addresses import PagePlace
 from high_pair.formats.web.html_source import PageSource, in_value, read_value
-from high_pair.formats.web.source_files import SourceFiles
+from high_pair.formats.web.source_files import SourceFiles, read_whole
 from high_pair.formats.web.trees import Trees
 from high_pair.formats.web.web_file import WebFile
 from high_pair.measure.pairs import Pair
@@ -289,6 +290,15 @@ class InTheText(unittest.TestCase):
     def test_a_page_without_ends_is_read_in_no_time(self) -> None:
         source = PageSource.stated("<div>" * 50_000 + "</p>" * 50_000 + "</main>" * 50_000)
         self.assertEqual(source.templates, [])
+
+    def test_a_pipe_or_a_device_that_a_page_names_is_not_waited_for(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            pipe, sound = Path(folder) / "pipe.css", Path(folder) / "sound.css"
+            os.mkfifo(pipe)
+            sound.write_text("a{color:#999}")
+            self.assertEqual(read_whole(sound), b"a{color:#999}")
+            for each in (pipe, Path("/dev/zero"), Path(folder), Path(folder) / "nowhere.css"):
+                self.assertIsNone(read_whole(each))
 
     def test_a_page_from_the_web_has_no_files(self) -> None:
         trees = Trees([], SourceFiles(None))

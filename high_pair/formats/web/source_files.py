@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
+from high_pair.formats.reading import is_plain
 from high_pair.formats.web.html_source import PageSource
 from high_pair.formats.web.origins import Place
 
@@ -63,15 +64,20 @@ class SourceFiles:
 
 def _read(href: str) -> SheetText | None:
     path = local_path(href)
-    if path is None:
+    data = read_whole(path) if path is not None else None
+    if path is None or data is None:
         return None
+    return SheetText(path.name, path, data.decode("utf-8", "surrogateescape"))
+
+
+def read_whole(path: Path) -> bytes | None:
+    """Read a file that a page names; None where there is none, or one too large or without end."""
     try:
-        if path.stat().st_size > MOST_BYTES:
+        if not is_plain(path) or path.stat().st_size > MOST_BYTES:
             return None
-        text = path.read_bytes().decode("utf-8", "surrogateescape")
+        return path.read_bytes()
     except OSError:
         return None
-    return SheetText(path.name, path, text)
 
 
 def local_path(address: str) -> Path | None:

@@ -10,7 +10,7 @@ from urllib.parse import unquote, urlsplit
 
 from high_pair.engine import protocol
 from high_pair.formats.web.html_source import Attribute, PageSource, one_spaced
-from high_pair.formats.web.source_files import MOST_BYTES, SourceFiles, local_path
+from high_pair.formats.web.source_files import SourceFiles, local_path, read_whole
 
 SHADOW, FRAME = "//shadow//", "//frame//"
 # The engine tells so much of how a shadow tree's text begins.
@@ -110,14 +110,14 @@ class Trees:
             part = Part(PageSource.stated(told["source"]), holder.folder, None, holder)
         else:
             path = local_path(told["address"])
-            try:
-                if path is None or path.stat().st_size > MOST_BYTES:
-                    return None
-                if path not in self._sources:
-                    self._sources[path] = PageSource(path.read_bytes())
-                part = Part(self._sources[path], path.parent, path, holder)
-            except OSError:
+            if path is None:
                 return None
+            if path not in self._sources:
+                data = read_whole(path)
+                if data is None:
+                    return None
+                self._sources[path] = PageSource(data)
+            part = Part(self._sources[path], path.parent, path, holder)
         return part if part.shown_by else None
 
     def _in_template(self, prefix: str, part: Part) -> int | None:
